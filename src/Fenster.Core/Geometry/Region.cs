@@ -1,0 +1,88 @@
+namespace Fenster.Core.Geometry;
+
+/// <summary>
+/// A closed area of the picture plane, in pu. The boundary belongs to the region.
+/// A region that came through <see cref="Fault"/> without a sentence has a positive size and finite numbers;
+/// the other members are only meaningful then.
+/// </summary>
+public abstract record Region
+{
+    private protected Region() { }
+
+    /// <summary>Euclidean distance in pu from a point to the region; 0 inside and on the boundary.</summary>
+    public abstract double DistanceTo(Point point);
+
+    /// <summary>The smallest upright box around the region.</summary>
+    public abstract Bounds Bounds { get; }
+
+    /// <summary>Area in square pu.</summary>
+    public abstract double Area { get; }
+
+    /// <summary>
+    /// What makes the region unusable, as the end of a sentence ("has no size"); null when nothing does.
+    /// Refused are NaN and infinities, coordinates beyond ±1 000 000 pu, zero or negative sizes,
+    /// polygons with fewer than three distinct vertices and self-crossing polygons.
+    /// </summary>
+    public abstract string? Fault { get; }
+
+    /// <summary>
+    /// Whether a point counts for the region: its distance is at most <paramref name="slack"/> pu.
+    /// </summary>
+    public bool Contains(Point point, double slack = 0) => DistanceTo(point) <= slack;
+
+    private protected const double Limit = 1_000_000;
+
+    private protected static string? NumberFault(params ReadOnlySpan<double> numbers)
+    {
+        foreach (var number in numbers)
+        {
+            if (!double.IsFinite(number)) return "has a number that is not finite";
+            if (Math.Abs(number) > Limit) return "lies too far outside the picture";
+        }
+        return null;
+    }
+}
+
+/// <summary>A circle by its centre and radius in pu.</summary>
+public sealed record Circle(Point Centre, double Radius) : Region
+{
+    public override double DistanceTo(Point point) => Math.Max(0, Centre.DistanceTo(point) - Radius);
+    public override Bounds Bounds => new(Centre.X - Radius, Centre.Y - Radius, Centre.X + Radius, Centre.Y + Radius);
+    public override double Area => Math.PI * Radius * Radius;
+    public override string? Fault =>
+        NumberFault(Centre.X, Centre.Y, Radius) ?? (Radius > 0 ? null : "has no size");
+}
+
+/// <summary>
+/// A rectangle by its upper left corner and size in pu, turned about its centre by <paramref name="Rotation"/>
+/// degrees, clockwise on the screen.
+/// </summary>
+public sealed record Rectangle(double X, double Y, double Width, double Height, double Rotation = 0) : Region
+{
+    public Point Centre => new(X + Width / 2, Y + Height / 2);
+
+    public override double DistanceTo(Point point)
+    {
+        var local = point.Turned(Centre, -Rotation);
+        var dx = Math.Max(0, Math.Max(X - local.X, local.X - (X + Width)));
+        var dy = Math.Max(0, Math.Max(Y - local.Y, local.Y - (Y + Height)));
+        return Math.Sqrt(dx * dx + dy * dy);
+    }
+
+    public override Bounds Bounds
+    {
+        get
+        {
+            if (Rotation == 0) return new(X, Y, X + Width, Y + Height);
+            var (sin, cos) = Math.SinCos(Rotation * Math.PI / 180);
+            var halfWidth = (Math.Abs(Width * cos) + Math.Abs(Height * sin)) / 2;
+            var halfHeight = (Math.Abs(Width * sin) + Math.Abs(Height * cos)) / 2;
+            return new(Centre.X - halfWidth, Centre.Y - halfHeight, Centre.X + halfWidth, Centre.Y + halfHeight);
+        }
+    }
+
+    public override double Area => Width * Height;
+
+    public override string? Fault =>
+        NumberFault(X, Y, Width, Height, Rotation) ?? (Width > 0 && Height > 0 ? null : "has no size");
+}

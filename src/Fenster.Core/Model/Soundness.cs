@@ -1,0 +1,116 @@
+using Fenster.Core.Geometry;
+
+namespace Fenster.Core.Model;
+
+/// <summary>One reason why an activity can't be taken as it is.</summary>
+/// <param name="Where">Path in the document, such as <c>panes[0].targets[2]</c>.</param>
+/// <param name="Sentence">What is wrong, for a person.</param>
+public sealed record Fault(string Where, string Sentence);
+
+/// <summary>What an activity must fulfil before anything else looks at it.</summary>
+public static class Soundness
+{
+    public const int MostPanes = 200;
+    public const int MostLabels = 2000;
+    public const int MostTargets = 2000;
+    public const int LongestTitle = 200;
+
+    /// <summary>Everything degenerate or contradictory in an activity, in document order; empty when it is sound.</summary>
+    public static IReadOnlyList<Fault> Faults(Activity activity) => [.. OfActivity(activity)];
+
+    private static IEnumerable<Fault> OfActivity(Activity activity)
+    {
+        if (string.IsNullOrWhiteSpace(activity.Title)) yield return new("title", "The activity has no title.");
+        if (activity.Title.Length > LongestTitle)
+            yield return new("title", $"A title holds up to {LongestTitle} characters.");
+        foreach (var fault in OfRules(activity.Rules)) yield return fault;
+        if (activity.Panes.Length > MostPanes)
+        {
+            yield return new("panes", $"An activity holds up to {MostPanes} panes.");
+            yield break;
+        }
+        foreach (var fault in Twice(activity.Panes.Select(pane => pane.Id), "panes", "pane")) yield return fault;
+        for (var i = 0; i < activity.Panes.Length; i++)
+            foreach (var fault in OfPane(activity.Panes[i], $"panes[{i}]"))
+                yield return fault;
+    }
+
+    private static IEnumerable<Fault> OfRules(Rules rules)
+    {
+        if (rules.Check.Checks < 0) yield return new("rules.check", "The number of checks is below zero.");
+        if (rules.Reveal.Key < Moment.LastTry)
+            yield return new("rules.reveal.key", "The right places may not show before the last try.");
+        if (rules.Score.WrongCost < 0) yield return new("rules.score.wrongCost", "The cost of a wrong placement is below zero.");
+        if (rules.Score.TryCost is < 0 or > 1)
+            yield return new("rules.score.tryCost", "The cost of a further try is not between 0 and 1.");
+        if (rules.Score.MaximumGrade <= 0)
+            yield return new("rules.score.maximumGrade", "The maximum grade is not above zero.");
+        if (rules.Score.PassMark < 0) yield return new("rules.score.passMark", "The pass mark is below zero.");
+    }
+
+    private static IEnumerable<Fault> OfPane(Pane pane, string where)
+    {
+        if (pane.Weight <= 0) yield return new($"{where}.weight", "The pane's weight is not above zero.");
+        if (pane.Picture is { } picture && (picture.Width <= 0 || picture.Height <= 0))
+            yield return new($"{where}.picture", "The picture has no size.");
+        if (pane.Picture is { } named && !(named.Media.Length == 64 && named.Media.All(char.IsAsciiHexDigitLower)))
+            yield return new($"{where}.picture.media", "The picture's content hash is not 64 hexadecimal digits.");
+        if (pane.Labels.Length > MostLabels || pane.Targets.Length > MostTargets)
+        {
+            yield return new(where, $"A pane holds up to {MostLabels} labels and {MostTargets} targets.");
+            yield break;
+        }
+        foreach (var fault in Twice(pane.Labels.Select(label => label.Id), $"{where}.labels", "label")) yield return fault;
+        foreach (var fault in Twice(pane.Targets.Select(target => target.Id), $"{where}.targets", "target")) yield return fault;
+
+        for (var i = 0; i < pane.Labels.Length; i++)
+        {
+            var (label, here) = (pane.Labels[i], $"{where}.labels[{i}]");
+            if (label.Text.Length > Label.LongestText)
+                yield return new(here, $"A label holds up to {Label.LongestText} characters; '{Short(label.Text)}' has {label.Text.Length}.");
+            if (label.Copies < 1) yield return new(here, $"The label '{Short(label.Text)}' has no copies.");
+        }
+
+        var labels = pane.Labels.ToDictionaryOfFirst(label => label.Id);
+        for (var i = 0; i < pane.Targets.Length; i++)
+            foreach (var fault in OfTarget(pane.Targets[i], labels, $"{where}.targets[{i}]"))
+                yield return fault;
+    }
+
+    private static IEnumerable<Fault> OfTarget(Target target, Dictionary<string, Label> labels, string where)
+    {
+        if (target.Points <= 0) yield return new(where, $"The target '{target.Id}' is not worth more than zero points.");
+        if (target is not DropZone zone) yield break;
+
+        if (zone.Region.Fault is { } fault) yield return new($"{where}.region", $"The drop zone '{zone.Id}' {fault}.");
+        if (zone.Capacity < 1) yield return new(where, $"The drop zone '{zone.Id}' takes no label.");
+        foreach (var twice in Twice(zone.Accepts.Select(accepted => accepted.Label), $"{where}.accepts", "accepted label"))
+            yield return twice;
+        foreach (var accepted in zone.Accepts)
+        {
+            if (!labels.ContainsKey(accepted.Label))
+                yield return new($"{where}.accepts", $"The drop zone '{zone.Id}' accepts the label '{accepted.Label}', which the pane does not have.");
+            if (accepted.Credit is <= 0 or > 1)
+                yield return new($"{where}.accepts", $"The credit of '{accepted.Label}' in the drop zone '{zone.Id}' is not above 0 and at most 1.");
+        }
+    }
+
+    private static IEnumerable<Fault> Twice(IEnumerable<string> ids, string where, string what)
+    {
+        var seen = new HashSet<string>();
+        foreach (var id in ids)
+        {
+            if (string.IsNullOrWhiteSpace(id) || id.Length > 64) yield return new(where, $"A {what} has no id of 1 to 64 characters.");
+            else if (!seen.Add(id)) yield return new(where, $"The id '{id}' of a {what} is there twice.");
+        }
+    }
+
+    private static Dictionary<string, T> ToDictionaryOfFirst<T>(this IEnumerable<T> items, Func<T, string> id)
+    {
+        var dictionary = new Dictionary<string, T>();
+        foreach (var item in items) dictionary.TryAdd(id(item), item);
+        return dictionary;
+    }
+
+    private static string Short(string text) => text.Length <= 40 ? text : text[..40] + "…";
+}

@@ -1,0 +1,69 @@
+using System.Collections.Immutable;
+using Fenster.Core.Checking;
+using Fenster.Core.Model;
+
+namespace Fenster.Core.Scoring;
+
+/// <param name="Target">Id of the target.</param>
+/// <param name="Points">What it earned, after the cost of further tries.</param>
+/// <param name="Possible">What it is worth.</param>
+public sealed record TargetPoints(string Target, decimal Points, decimal Possible);
+
+/// <param name="Score">After costs and the pane's weight, from 0 to <paramref name="Possible"/>.</param>
+/// <param name="Possible">Sum of the targets' points times the pane's weight.</param>
+public sealed record PaneScore(string Pane, decimal Score, decimal Possible, ImmutableArray<TargetPoints> Targets);
+
+/// <param name="Grade">Rounded half away from zero to two decimals.</param>
+/// <param name="Passed">Null when the activity has no pass mark.</param>
+public sealed record ActivityScore(
+    decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade, bool? Passed, ImmutableArray<PaneScore> Panes);
+
+/// <summary>Turns verdicts into points and a grade. Nothing is rounded before the grade.</summary>
+public static class Scorer
+{
+    /// <summary>The score of one pane under the rules.</summary>
+    public static PaneScore Score(Pane pane, Response response, PaneMarks marks, ScoreRules rules)
+    {
+        var targets = pane.Targets.Join(marks.Targets, target => target.Id, mark => mark.Target, (target, mark) => (target, mark)).ToList();
+        decimal Factor(Target target) => Math.Max(0, 1 - rules.TryCost * (response.TriesFor(target.Id) - 1));
+
+        var possible = pane.PossiblePoints;
+        var points = targets
+            .Select(t => new TargetPoints(t.target.Id, t.target.Points * t.mark.Credit * Factor(t.target), t.target.Points))
+            .ToImmutableArray();
+        var raw = rules.Manner switch
+        {
+            ScoreManner.EachOnItsOwn => points.Sum(p => p.Points) - rules.WrongCost * marks.WrongActions,
+            ScoreManner.AllOrNothing when targets.Count > 0 && marks.WrongActions == 0 && targets.All(t => t.mark.Credit == 1) =>
+                possible * targets.Min(t => Factor(t.target)),
+            _ => 0,
+        };
+        return new(pane.Id, pane.Weight * Math.Clamp(raw, 0, possible), pane.Weight * possible, points);
+    }
+
+    /// <summary>Checks and scores every pane of an activity.</summary>
+    /// <param name="responses">By pane id; a pane without one is taken as untouched.</param>
+    public static ActivityScore Score(Activity activity, IReadOnlyDictionary<string, Response> responses)
+    {
+        var panes = activity.Panes
+            .Select(pane =>
+            {
+                var response = responses.GetValueOrDefault(pane.Id, Response.Empty);
+                return Score(pane, response, Checker.Check(pane, response), activity.Rules.Score);
+            })
+            .ToImmutableArray();
+        return Sum(panes, activity.Rules.Score);
+    }
+
+    /// <summary>
+    /// The activity's score and grade: maximum grade × score ÷ possible. Without a maximum grade, the grade is out of
+    /// the possible score. An activity in which nothing can be earned has the grade 0.
+    /// </summary>
+    public static ActivityScore Sum(ImmutableArray<PaneScore> panes, ScoreRules rules)
+    {
+        var (score, possible) = (panes.Sum(pane => pane.Score), panes.Sum(pane => pane.Possible));
+        var maximum = rules.MaximumGrade ?? possible;
+        var grade = possible == 0 ? 0 : Math.Round(maximum * score / possible, 2, MidpointRounding.AwayFromZero);
+        return new(score, possible, grade, maximum, rules.PassMark is { } pass ? grade >= pass : null, panes);
+    }
+}

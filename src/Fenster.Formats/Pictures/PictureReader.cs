@@ -1,0 +1,147 @@
+using System.Collections.Immutable;
+using System.Security.Cryptography;
+using SkiaSharp;
+
+namespace Fenster.Formats.Pictures;
+
+/// <summary>One stored size of a picture.</summary>
+/// <param name="Width">In pixels.</param>
+/// <param name="Extension">Without a dot: <c>jpg</c>, <c>webp</c> or <c>svg</c>.</param>
+public sealed record PictureFile(int Width, string Extension, byte[] Bytes);
+
+/// <summary>A picture made ready to be stored: upright, without metadata, in the sizes that screens need.</summary>
+/// <param name="Hash">SHA-256 of the bytes that were given, 64 lower-case hexadecimal digits.</param>
+/// <param name="Width">Of the largest size, in pixels, upright.</param>
+/// <param name="Files">From the smallest to the largest.</param>
+public sealed record PreparedPicture(string Hash, int Width, int Height, ImmutableArray<PictureFile> Files);
+
+/// <summary>A file that can't become a picture. The message is a sentence for the teacher.</summary>
+public sealed class PictureRefused(string message) : Exception(message);
+
+/// <summary>Takes pictures in: JPEG, PNG, GIF (its first frame) and WebP, told apart by their content.</summary>
+public static class PictureReader
+{
+    public const int MostBytes = 50 * 1024 * 1024;
+    public const long MostPixels = 40_000_000;
+
+    /// <summary>Widths in pixels that a wider picture is also stored in.</summary>
+    public static readonly ImmutableArray<int> ScreenWidths = [480, 960, 1920];
+
+    /// <summary>Larger pictures are scaled down to this on their longer side; more than any screen shows.</summary>
+    private const int LongestSide = 4096;
+
+    /// <summary>Up to this many pixels a drawing is kept without loss.</summary>
+    private const int MostLosslessPixels = 4_000_000;
+
+    /// <summary>Reads a picture of any supported kind. Nothing is decoded before its size is known to be within bounds.</summary>
+    /// <exception cref="PictureRefused">The bytes are no such picture, cut off, too large or too many pixels.</exception>
+    public static PreparedPicture Read(byte[] bytes)
+    {
+        if (bytes.Length == 0) throw new PictureRefused("The file is empty. Choose another one.");
+        if (bytes.Length > MostBytes)
+            throw new PictureRefused($"The file has {Megabytes(bytes.Length)} MB; a picture may have up to {Megabytes(MostBytes)} MB.");
+
+        using var data = SKData.CreateCopy(bytes);
+        using var codec = SKCodec.Create(data);
+        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Gif or SKEncodedImageFormat.Webp))
+            throw new PictureRefused(NotReadable(bytes));
+        var pixels = (long)codec.Info.Width * codec.Info.Height;
+        if (pixels > MostPixels)
+            throw new PictureRefused($"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; up to {MostPixels / 1_000_000} megapixels are possible. Save it smaller and try again.");
+
+        using var upright = Upright(Decode(codec), codec.EncodedOrigin);
+        using var largest = Fit(upright);
+        var opaque = codec.Info.AlphaType == SKAlphaType.Opaque;
+        var photograph = opaque && codec.EncodedFormat is SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Webp;
+        return new(
+            Convert.ToHexStringLower(SHA256.HashData(bytes)),
+            largest.Width,
+            largest.Height,
+            [.. ScreenWidths.Where(width => width < largest.Width).Select(width => Encode(largest, width, photograph)), Encode(largest, largest.Width, photograph)]);
+    }
+
+    private static SKBitmap Decode(SKCodec codec)
+    {
+        var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, codec.Info.AlphaType == SKAlphaType.Opaque ? SKAlphaType.Opaque : SKAlphaType.Premul, SKColorSpace.CreateSrgb());
+        var bitmap = new SKBitmap();
+        if (!bitmap.TryAllocPixels(info)) throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
+        var result = codec.GetPixels(info, bitmap.GetPixels());
+        if (result == SKCodecResult.Success) return bitmap;
+        bitmap.Dispose();
+        throw new PictureRefused(result == SKCodecResult.IncompleteInput
+            ? "The picture is cut off: the file ends too early. Copy it again from where it came."
+            : "The picture is damaged and can't be read. Open it in another program, save it anew and try again.");
+    }
+
+    /// <summary>The bitmap turned as its EXIF orientation says. Takes over the bitmap.</summary>
+    private static SKBitmap Upright(SKBitmap bitmap, SKEncodedOrigin origin)
+    {
+        if (origin is SKEncodedOrigin.TopLeft or SKEncodedOrigin.Default) return bitmap;
+        var (w, h) = (bitmap.Width, bitmap.Height);
+        // Column vectors of the eight orientations of EXIF 2.32, tag 0x0112.
+        var matrix = origin switch
+        {
+            SKEncodedOrigin.TopRight => new SKMatrix(-1, 0, w, 0, 1, 0, 0, 0, 1),
+            SKEncodedOrigin.BottomRight => new SKMatrix(-1, 0, w, 0, -1, h, 0, 0, 1),
+            SKEncodedOrigin.BottomLeft => new SKMatrix(1, 0, 0, 0, -1, h, 0, 0, 1),
+            SKEncodedOrigin.LeftTop => new SKMatrix(0, 1, 0, 1, 0, 0, 0, 0, 1),
+            SKEncodedOrigin.RightTop => new SKMatrix(0, -1, h, 1, 0, 0, 0, 0, 1),
+            SKEncodedOrigin.RightBottom => new SKMatrix(0, -1, h, -1, 0, w, 0, 0, 1),
+            SKEncodedOrigin.LeftBottom => new SKMatrix(0, 1, 0, -1, 0, w, 0, 0, 1),
+            _ => SKMatrix.Identity,
+        };
+        using (bitmap)
+        {
+            var turned = origin >= SKEncodedOrigin.LeftTop;
+            var upright = new SKBitmap(bitmap.Info.WithSize(turned ? h : w, turned ? w : h));
+            using var canvas = new SKCanvas(upright);
+            canvas.SetMatrix(matrix);
+            canvas.DrawBitmap(bitmap, 0, 0, SKSamplingOptions.Default);
+            return upright;
+        }
+    }
+
+    private static SKBitmap Fit(SKBitmap bitmap)
+    {
+        var longest = Math.Max(bitmap.Width, bitmap.Height);
+        if (longest <= LongestSide) return bitmap.Copy();
+        return Resize(bitmap, Math.Max(1, (int)Math.Round((double)bitmap.Width * LongestSide / longest)), Math.Max(1, (int)Math.Round((double)bitmap.Height * LongestSide / longest)));
+    }
+
+    private static SKBitmap Resize(SKBitmap bitmap, int width, int height) =>
+        bitmap.Resize(bitmap.Info.WithSize(width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear))
+        ?? throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
+
+    private static PictureFile Encode(SKBitmap bitmap, int width, bool photograph)
+    {
+        var scaled = width == bitmap.Width ? bitmap : Resize(bitmap, width, Math.Max(1, (int)Math.Round((double)bitmap.Height * width / bitmap.Width)));
+        try
+        {
+            using var pixmap = scaled.PeekPixels();
+            var lossless = (long)scaled.Width * scaled.Height <= MostLosslessPixels;
+            using var encoded = photograph
+                ? pixmap.Encode(new SKJpegEncoderOptions(88))
+                : pixmap.Encode(new SKWebpEncoderOptions(lossless ? SKWebpEncoderCompression.Lossless : SKWebpEncoderCompression.Lossy, lossless ? 30 : 92));
+            if (encoded is null) throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
+            return new(width, photograph ? "jpg" : "webp", encoded.ToArray());
+        }
+        finally
+        {
+            if (!ReferenceEquals(scaled, bitmap)) scaled.Dispose();
+        }
+    }
+
+    private static string NotReadable(ReadOnlySpan<byte> bytes)
+    {
+        const string wayOut = "Fenster takes JPEG, PNG, GIF and WebP pictures.";
+        if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8) && (bytes[8..12].SequenceEqual("heic"u8) || bytes[8..12].SequenceEqual("heix"u8) || bytes[8..12].SequenceEqual("mif1"u8)))
+            return $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}";
+        if (bytes.StartsWith("%PDF"u8)) return $"This is a PDF, not a picture. Save the page as a picture, or clip it from the screen and paste it. {wayOut}";
+        var start = System.Text.Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 400)]);
+        if (start.Contains("<svg", StringComparison.OrdinalIgnoreCase)) return $"This is an SVG drawing. Save it as PNG and try again. {wayOut}";
+        if (start.TrimStart().StartsWith('<')) return $"This is a web page, not a picture, whatever its name says. {wayOut}";
+        return $"This is not a picture that Fenster can read, or it is damaged. {wayOut}";
+    }
+
+    private static int Megabytes(long bytes) => (int)Math.Ceiling(bytes / (1024.0 * 1024));
+}

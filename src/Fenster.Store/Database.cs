@@ -1,0 +1,107 @@
+using System.Data;
+using System.Reflection;
+using Dapper;
+using DbUp;
+using DbUp.Engine.Output;
+using Microsoft.Data.Sqlite;
+
+namespace Fenster.Store;
+
+/// <summary>The SQLite file in a data folder, with its schema brought up to date when it is opened.</summary>
+public sealed class Database
+{
+    static Database()
+    {
+        DefaultTypeMap.MatchNamesWithUnderscores = true;
+        SqlMapper.RemoveTypeMap(typeof(DateTimeOffset));
+        SqlMapper.AddTypeHandler(new UnixMilliseconds());
+    }
+
+    private readonly string connectionString;
+
+    // SQLite has one writer at a time. Waiting here is fair and wakes at once; waiting in SQLite polls.
+    private readonly Lock writing = new();
+
+    /// <summary>The folder that holds everything: the database and the media.</summary>
+    public string Folder { get; }
+
+    /// <exception cref="IOException">The folder can't be made.</exception>
+    /// <exception cref="SqliteException">The file can't be opened or brought up to date.</exception>
+    public Database(string folder)
+    {
+        Folder = Directory.CreateDirectory(folder).FullName;
+        var file = Path.Combine(Folder, "fenster.db");
+        connectionString = new SqliteConnectionStringBuilder
+        {
+            DataSource = file,
+            ForeignKeys = true,
+            DefaultTimeout = 5,
+        }.ToString();
+
+        var isNew = !File.Exists(file);
+        using (var connection = Open()) connection.Execute("pragma journal_mode = wal");
+        var upgrade = DeployChanges.To
+            .SqliteDatabase(connectionString)
+            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
+            .WithTransactionPerScript()
+            .LogTo(new NoUpgradeLog())
+            .Build();
+        if (!isNew && upgrade.IsUpgradeRequired()) CopyTo(Path.Combine(Folder, $"before-upgrade-{DateTime.UtcNow:yyyyMMdd-HHmmss}.db"));
+        var result = upgrade.PerformUpgrade();
+        if (!result.Successful) throw result.Error;
+    }
+
+    /// <summary>A consistent copy of the running database.</summary>
+    public void CopyTo(string file)
+    {
+        using var connection = Open();
+        connection.Execute("vacuum into @file", new { file });
+    }
+
+    /// <summary>Runs queries outside a transaction.</summary>
+    public T Read<T>(Func<IDbConnection, T> query)
+    {
+        using var connection = Open();
+        return query(connection);
+    }
+
+    /// <summary>Runs one user action in one transaction; nothing of it stays when it throws.</summary>
+    public T Write<T>(Func<IDbConnection, T> action)
+    {
+        lock (writing)
+        {
+            using var connection = Open();
+            using var transaction = connection.BeginTransaction(deferred: false);
+            var result = action(connection);
+            transaction.Commit();
+            return result;
+        }
+    }
+
+    private SqliteConnection Open()
+    {
+        var connection = new SqliteConnection(connectionString);
+        connection.Open();
+        // In write-ahead mode "normal" keeps every commit through the death of the process.
+        connection.Execute("pragma synchronous = normal");
+        return connection;
+    }
+
+    private sealed class UnixMilliseconds : SqlMapper.TypeHandler<DateTimeOffset>
+    {
+        public override DateTimeOffset Parse(object value) => DateTimeOffset.FromUnixTimeMilliseconds((long)value);
+
+        public override void SetValue(IDbDataParameter parameter, DateTimeOffset value) =>
+            parameter.Value = value.ToUnixTimeMilliseconds();
+    }
+
+    private sealed class NoUpgradeLog : IUpgradeLog
+    {
+        public void LogTrace(string format, params object[] args) { }
+        public void LogDebug(string format, params object[] args) { }
+        public void LogInformation(string format, params object[] args) { }
+        public void LogWarning(string format, params object[] args) { }
+        public void LogError(string format, params object[] args) { }
+        public void LogError(Exception ex, string format, params object[] args) { }
+    }
+}

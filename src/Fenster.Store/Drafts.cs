@@ -1,0 +1,87 @@
+using Dapper;
+
+namespace Fenster.Store;
+
+/// <summary>An activity as its teacher keeps it.</summary>
+public sealed record Draft
+{
+    public long Id { get; init; }
+    public required string Title { get; init; }
+
+    /// <summary>The activity as a JSON document.</summary>
+    public required string Document { get; init; }
+
+    /// <summary>Goes up by one with each save.</summary>
+    public long Version { get; init; }
+    public DateTimeOffset ChangedAt { get; init; }
+}
+
+/// <summary>One card on the page of activities.</summary>
+public sealed record ActivityCard
+{
+    public long Id { get; init; }
+    public required string Title { get; init; }
+    public required string Document { get; init; }
+    public DateTimeOffset ChangedAt { get; init; }
+    public string? Code { get; init; }
+    public DateTimeOffset? ClosedAt { get; init; }
+    public long Working { get; init; }
+    public long HandedIn { get; init; }
+}
+
+/// <summary>What a save came to.</summary>
+/// <param name="Version">The version that is stored now.</param>
+/// <param name="Saved">False when another window had saved in between; nothing was written then.</param>
+public sealed record SaveOutcome(long Version, bool Saved);
+
+public sealed class Drafts(Database database, TimeProvider clock)
+{
+    public IReadOnlyList<ActivityCard> Of(long teacher) => database.Read(connection => connection.Query<ActivityCard>(
+        """
+        select activity.id, activity.title, activity.draft as document, activity.changed_at, publication.code, publication.closed_at,
+               count(attempt.id) - count(attempt.handed_in_at) as working,
+               count(attempt.handed_in_at) as handed_in
+        from activity
+        left join publication on publication.activity_id = activity.id
+        left join attempt on attempt.publication_id = publication.id
+        where activity.teacher_id = @teacher
+        group by activity.id
+        order by activity.changed_at desc, activity.id desc
+        """, new { teacher }).AsList());
+
+    public long Add(long teacher, string title, string document) => database.Write(connection => connection.ExecuteScalar<long>(
+        """
+        insert into activity (teacher_id, title, draft, version, created_at, changed_at)
+        values (@teacher, @title, @document, 1, @now, @now)
+        returning id
+        """, new { teacher, title, document, now = clock.GetUtcNow() }));
+
+    /// <summary>The draft, when it is this teacher's.</summary>
+    public Draft? Find(long teacher, long id) => database.Read(connection => connection.QuerySingleOrDefault<Draft>(
+        """
+        select id, title, draft as document, version, changed_at
+        from activity
+        where id = @id and teacher_id = @teacher
+        """, new { id, teacher }));
+
+    /// <summary>Stores a draft in place of the version it was made from; null when there is no such activity of this teacher.</summary>
+    public SaveOutcome? Save(long teacher, long id, long version, string title, string document) => database.Write(connection =>
+    {
+        var stored = connection.ExecuteScalar<long?>(
+            """
+            update activity
+            set title = @title, draft = @document, version = version + 1, changed_at = @now
+            where id = @id and teacher_id = @teacher and version = @version
+            returning version
+            """, new { teacher, id, version, title, document, now = clock.GetUtcNow() });
+        if (stored is { } now) return new SaveOutcome(now, true);
+
+        var current = connection.ExecuteScalar<long?>(
+            """
+            select version
+            from activity
+            where id = @id and teacher_id = @teacher
+            """, new { teacher, id });
+        return current is { } other ? new SaveOutcome(other, false) : null;
+    });
+}

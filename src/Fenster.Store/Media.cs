@@ -1,0 +1,77 @@
+using System.Globalization;
+using Dapper;
+using Fenster.Formats.Pictures;
+
+namespace Fenster.Store;
+
+/// <summary>A stored file of a picture.</summary>
+public sealed record MediaFile(string Path, string ContentType);
+
+/// <summary>A picture's size in pixels, upright.</summary>
+public sealed record MediaSize
+{
+    public required string Hash { get; init; }
+    public int Width { get; init; }
+    public int Height { get; init; }
+}
+
+/// <summary>Pictures by the hash of their content; the bytes lie in files beside the database.</summary>
+public sealed class Media(Database database, TimeProvider clock)
+{
+    private readonly string root = Path.Combine(database.Folder, "media");
+
+    /// <summary>Stores a picture; the same content twice is stored once.</summary>
+    public void Save(PreparedPicture picture)
+    {
+        var folder = Directory.CreateDirectory(FolderOf(picture.Hash)).FullName;
+        foreach (var file in picture.Files)
+        {
+            var path = Path.Combine(folder, NameOf(file));
+            if (File.Exists(path)) continue;
+            // Written beside and renamed, so that a file under its own name is always whole.
+            var unfinished = $"{path}.{Guid.NewGuid():n}";
+            File.WriteAllBytes(unfinished, file.Bytes);
+            File.Move(unfinished, path, overwrite: true);
+        }
+        database.Write(connection => connection.Execute(
+            """
+            insert into media (hash, width, height, files, created_at)
+            values (@Hash, @Width, @Height, @Files, @Now)
+            on conflict (hash) do nothing
+            """,
+            new { picture.Hash, picture.Width, picture.Height, Files = string.Join(' ', picture.Files.Select(NameOf)), Now = clock.GetUtcNow() }));
+    }
+
+    public MediaSize? Size(string hash) => database.Read(connection => connection.QuerySingleOrDefault<MediaSize>(
+        """
+        select hash, width, height
+        from media
+        where hash = @hash
+        """, new { hash }));
+
+    /// <summary>The smallest stored size that is at least so wide, or else the largest; null when the picture is not here.</summary>
+    /// <param name="width">In pixels.</param>
+    public MediaFile? Find(string hash, int width)
+    {
+        var files = database.Read(connection => connection.QuerySingleOrDefault<string>(
+            """
+            select files
+            from media
+            where hash = @hash
+            """, new { hash }));
+        if (files is null) return null;
+        var names = files.Split(' ');
+        var name = names.FirstOrDefault(name => int.Parse(Path.GetFileNameWithoutExtension(name), CultureInfo.InvariantCulture) >= width) ?? names[^1];
+        return new(Path.Combine(FolderOf(hash), name), Path.GetExtension(name) switch
+        {
+            ".jpg" => "image/jpeg",
+            ".webp" => "image/webp",
+            ".svg" => "image/svg+xml",
+            var other => throw new InvalidOperationException($"No content type is known for {other}."),
+        });
+    }
+
+    private string FolderOf(string hash) => Path.Combine(root, hash[..2], hash);
+
+    private static string NameOf(PictureFile file) => $"{file.Width.ToString(CultureInfo.InvariantCulture)}.{file.Extension}";
+}

@@ -1,0 +1,27 @@
+namespace Fenster.Web.Hosting;
+
+/// <summary>What browsers are told to forbid, on every response.</summary>
+internal sealed class SecurityHeaders(RequestDelegate next)
+{
+    private const string Policy =
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; " +
+        "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+
+    public Task InvokeAsync(HttpContext context)
+    {
+        context.Response.OnStarting(Set, context.Response.Headers);
+        return next(context);
+    }
+
+    // When the response starts, since an error page is written to headers that were cleared before.
+    private static Task Set(object state)
+    {
+        var headers = (IHeaderDictionary)state;
+        if (headers.ContentSecurityPolicy.Count == 0) headers.ContentSecurityPolicy = Policy;
+        headers.XContentTypeOptions = "nosniff";
+        headers["Referrer-Policy"] = "same-origin";
+        headers["Permissions-Policy"] = "camera=(), geolocation=(), microphone=()";
+        headers["Cross-Origin-Opener-Policy"] = "same-origin";
+        return Task.CompletedTask;
+    }
+}

@@ -1,0 +1,19 @@
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
+
+namespace Fenster.Web.Hosting;
+
+/// <summary>Sends a person to the sign-in page, and tells a script that the session has ended.</summary>
+internal static class SignedOut
+{
+    public static Task Answer(RedirectContext<CookieAuthenticationOptions> context)
+    {
+        if (!Problems.WantsJson(context.Request))
+        {
+            context.Response.Redirect(context.RedirectUri);
+            return Task.CompletedTask;
+        }
+        context.Response.StatusCode = StatusCodes.Status401Unauthorized;
+        return context.Response.WriteAsJsonAsync(new { error = "You have been signed out. Sign in again in another window; nothing is lost here." });
+    }
+}

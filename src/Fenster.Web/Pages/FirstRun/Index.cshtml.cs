@@ -1,0 +1,32 @@
+using System.ComponentModel.DataAnnotations;
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Fenster.Web.Pages;
+
+public sealed class FirstRunModel(Teachers teachers) : PageModel
+{
+    public const int ShortestPassword = 10;
+
+    [BindProperty] public string? Name { get; set; }
+    [BindProperty] public string? Email { get; set; }
+    [BindProperty] public string? Password { get; set; }
+    public string? Problem { get; private set; }
+
+    public IActionResult OnGet() => teachers.Any() ? Redirect("/sign-in") : Page();
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        var (name, email, password) = ((Name ?? "").Trim(), (Email ?? "").Trim(), Password ?? "");
+        Problem = name.Length is 0 or > 100 ? "Type your name, with up to 100 characters."
+            : !new EmailAddressAttribute().IsValid(email) || email.Length > 200 ? "That is not an email address. Check it and try again."
+            : password.Length < ShortestPassword ? $"The password is too short. It needs at least {ShortestPassword} characters."
+            : null;
+        if (Problem is not null) return Page();
+        if (teachers.AddFirst(email, name, SignInModel.Hasher.HashPassword(null!, password)) is not { } teacher) return Redirect("/sign-in");
+        await Person.SignIn(HttpContext, teacher);
+        return Redirect("/activities");
+    }
+}

@@ -1,0 +1,59 @@
+using Fenster.Core.Model;
+using Fenster.Formats.Documents;
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Fenster.Web.Pages;
+
+public sealed class ShareModel(Drafts drafts, Publications publications) : PageModel
+{
+    public long Id { get; private set; }
+    public Activity Activity { get; private set; } = null!;
+    public Publication? Publication { get; private set; }
+    public IReadOnlyList<string> Obstacles { get; private set; } = [];
+
+    /// <summary>Whether the draft differs from what is published.</summary>
+    public bool HasNews { get; private set; }
+
+    public RulesInWords Rules => RulesInWords.Of(Activity);
+    public bool NeedsAltText => Activity.Panes.Any(pane => string.IsNullOrWhiteSpace(pane.Picture?.AltText));
+    public string Host => Request.Host.Value ?? "";
+    public string Link => $"{Request.Scheme}://{Request.Host}/join/{Publication?.Code}";
+
+    public IActionResult OnGet(long id) => Load(id) ? Page() : NotFound();
+
+    public IActionResult OnPostPublish(long id)
+    {
+        if (!Load(id)) return NotFound();
+        if (Obstacles.Count > 0) return Page();
+        if (HasNews) publications.Publish(id, ActivityDocument.Write(Activity));
+        return RedirectToPage();
+    }
+
+    public IActionResult OnPostClose(long id)
+    {
+        if (!Load(id)) return NotFound();
+        publications.Close(id);
+        return RedirectToPage();
+    }
+
+    public IActionResult OnPostReopen(long id)
+    {
+        if (!Load(id)) return NotFound();
+        publications.Reopen(id);
+        return RedirectToPage();
+    }
+
+    private bool Load(long id)
+    {
+        if (drafts.Find(User.TeacherId(), id) is not { } draft) return false;
+        Id = id;
+        Activity = ActivityDocument.Read(draft.Document);
+        Publication = publications.OfActivity(id);
+        Obstacles = [.. Readiness.Obstacles(Activity).Select(obstacle => obstacle.Sentence).Distinct()];
+        HasNews = Publication is null || publications.Document(Publication.RevisionId) != ActivityDocument.Write(Activity);
+        return true;
+    }
+}

@@ -1,0 +1,44 @@
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Fenster.Web.Pages;
+
+public sealed class SignInModel(Teachers teachers, WrongGuesses guesses) : PageModel
+{
+    internal static readonly PasswordHasher<Teacher> Hasher = new();
+
+    // Verified when there is no such teacher, so that the answer takes as long.
+    private static readonly string NobodysHash = Hasher.HashPassword(null!, Guid.NewGuid().ToString());
+
+    [BindProperty] public string? Email { get; set; }
+    [BindProperty] public string? Password { get; set; }
+    [BindProperty(Name = "then", SupportsGet = true)] public string? Then { get; set; }
+    public string? Problem { get; private set; }
+
+    public void OnGet() { }
+
+    public async Task<IActionResult> OnPostAsync()
+    {
+        var email = (Email ?? "").Trim();
+        if (guesses.TooMany(HttpContext, "password"))
+        {
+            Problem = "Too many wrong passwords. Wait a minute, then try again.";
+            return Page();
+        }
+        var teacher = teachers.ByEmail(email);
+        var verified = Hasher.VerifyHashedPassword(null!, teacher?.PasswordHash ?? NobodysHash, Password ?? "");
+        if (teacher is null || verified == PasswordVerificationResult.Failed)
+        {
+            guesses.Add(HttpContext, "password");
+            Problem = "That email and password don't belong together. Check both and try again.";
+            return Page();
+        }
+        if (verified == PasswordVerificationResult.SuccessRehashNeeded)
+            teachers.ChangePassword(teacher.Id, Hasher.HashPassword(teacher, Password ?? ""));
+        await Person.SignIn(HttpContext, teacher);
+        return LocalRedirect(Url.IsLocalUrl(Then) ? Then! : "/activities");
+    }
+}

@@ -1,0 +1,13 @@
+using System.Text.Json;
+using Fenster.Core.Revealing;
+using Fenster.Formats.Documents;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>What the student's screen needs, for a student and for a teacher who tries it.</summary>
+/// <param name="Name">Who works, as shown on the screen.</param>
+/// <param name="DeviceKey">Under which the device keeps moves that are not sent yet; null when every request carries all moves.</param>
+public sealed record StudentWork(StudentView View, string Name, string MovesUrl, string HandInUrl, string? DeviceKey)
+{
+    public string ViewJson => JsonSerializer.Serialize(View, DocumentJson.Options);
+}

@@ -1,0 +1,103 @@
+// A pane as it stands: zones with their corners, and the labels that lie in them.
+
+import { areaOf, badge, bracketsOf, svg } from './shapes.js'
+import { fitLabel, layOver, partsOf } from './stage.js'
+
+/**
+ * @typedef {import('./stage.js').Stage} Stage
+ * @typedef {object} Board
+ * @property {(pane: PaneView, options?: {inHand?: {label: string, copy: number} | null, key?: boolean}) => void} draw
+ * @property {(zone: string | null) => void} hover Closes the corners of a zone in.
+ * @property {(zone: string) => HTMLButtonElement} zoneButton
+ */
+
+/** @param {Stage} stage @param {PaneView} first @returns {Board} */
+export function createBoard(stage, first) {
+  const buttons = new Map(first.zones.map((zone, i) => [zone.id, zoneButton(stage, zone, i)]))
+  const drawn = new Map(first.zones.map(zone => {
+    const group = svg('g', { class: 'zone', 'data-zone': zone.id })
+    group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))
+    stage.drawing.append(group)
+    return [zone.id, group]
+  }))
+  const labels = document.createElement('div')
+  labels.className = 'placed-labels'
+  stage.overlay.append(labels)
+  /** @type {() => void} */
+  let layOut = () => {}
+  stage.onResize(() => layOut())
+  document.fonts.ready.then(() => layOut())
+
+  return {
+    draw(pane, { inHand = null, key = false } = {}) {
+      const texts = new Map(pane.labels.map(label => [label.id, label.text]))
+      const shown = key ? keyPlacements(pane) : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] }))
+      /** @type {[HTMLElement, Bounds][]} */
+      const laid = []
+      pane.zones.forEach((zone, i) => {
+        const here = shown.filter(placed => placed.zone === zone.id)
+        const parts = partsOf(zone.region, Math.max(here.length, 1))
+        const state = key ? undefined : pane.marks?.zones.find(mark => mark.zone === zone.id)?.state
+        here.forEach((placed, n) => {
+          const isInHand = inHand?.label === placed.label && inHand.copy === placed.copy
+          laid.push([placedLabel(texts.get(placed.label) ?? '', placed, isInHand, key), parts[n]])
+        })
+        const button = /** @type {HTMLButtonElement} */ (buttons.get(zone.id))
+        const content = here.length === 0 ? 'empty' : here.map(placed => texts.get(placed.label)).join(', ')
+        button.setAttribute('aria-label', `Zone ${i + 1} of ${pane.zones.length}, ${content}${stateWords(state)}`)
+        button.replaceChildren(...(state === 'missed' ? [badge('missed')] : []))
+        drawn.get(zone.id)?.setAttribute('class', `zone ${here.length > 0 ? 'filled' : ''} ${state ? `state-${state}` : ''}`)
+      })
+      labels.replaceChildren(...laid.map(([label]) => label))
+      layOut = () => { for (const [label, box] of laid) fitLabel(label, box, stage) }
+      layOut()
+    },
+    hover(zone) {
+      for (const [id, group] of drawn) group.classList.toggle('hovered', id === zone)
+    },
+    zoneButton: zone => /** @type {HTMLButtonElement} */ (buttons.get(zone)),
+  }
+}
+
+/** @param {Stage} stage @param {ZoneView} zone @param {number} index */
+function zoneButton(stage, zone, index) {
+  const button = document.createElement('button')
+  button.type = 'button'
+  button.className = 'zone-button'
+  button.dataset.zone = zone.id
+  button.dataset.index = String(index)
+  layOver(button, zone.region)
+  stage.overlay.append(button)
+  return button
+}
+
+/** @param {string} text @param {Placement & {verdict?: Verdict}} placed @param {boolean} inHand @param {boolean} key */
+function placedLabel(text, placed, inHand, key) {
+  const label = document.createElement('div')
+  label.className = `label placed ${inHand ? 'in-hand' : ''} ${key ? 'of-key' : ''} ${placed.verdict ? `verdict-${placed.verdict}` : ''}`
+  label.dataset.label = placed.label
+  label.dataset.copy = String(placed.copy)
+  label.dataset.zone = placed.zone
+  label.dir = 'auto'
+  label.title = text
+  const words = document.createElement('span')
+  words.className = 'label-text'
+  words.textContent = text
+  label.append(words)
+  const { verdict } = placed
+  if (verdict && verdict !== 'unscored') label.append(badge(verdict))
+  return label
+}
+
+/** @param {PaneView} pane */
+function keyPlacements(pane) {
+  return (pane.key?.zones ?? []).flatMap(({ zone, labels }) => {
+    const capacity = pane.zones.find(z => z.id === zone)?.capacity ?? 1
+    return labels.slice(0, capacity).map(label => ({ label, copy: 0, zone, verdict: /** @type {Verdict | undefined} */ (undefined) }))
+  })
+}
+
+/** @param {TargetState | undefined} state */
+function stateWords(state) {
+  return state === undefined ? '' : { earned: ', right', partEarned: ', partly right', missed: ', nothing put here', wrong: ', wrong' }[state]
+}

@@ -1,0 +1,87 @@
+// Drawing in picture units: regions, their corner brackets, verdict badges.
+
+const namespace = 'http://www.w3.org/2000/svg'
+
+/**
+ * @param {string} tag
+ * @param {Record<string, string | number>} [attributes]
+ * @returns {SVGElement}
+ */
+export function svg(tag, attributes = {}) {
+  const element = /** @type {SVGElement} */ (document.createElementNS(namespace, tag))
+  for (const [name, value] of Object.entries(attributes)) element.setAttribute(name, String(value))
+  return element
+}
+
+/** @param {Region} region @returns {Bounds} The upright box around a region, before any rotation. */
+export function boundsOf(region) {
+  return region.kind === 'circle'
+    ? { left: region.centre.x - region.radius, top: region.centre.y - region.radius, right: region.centre.x + region.radius, bottom: region.centre.y + region.radius }
+    : { left: region.x, top: region.y, right: region.x + region.width, bottom: region.y + region.height }
+}
+
+/** @param {Region} region @returns {Point} */
+export function centreOf(region) {
+  const { left, top, right, bottom } = boundsOf(region)
+  return { x: (left + right) / 2, y: (top + bottom) / 2 }
+}
+
+/** @param {Region} region @param {Point} point @returns {number} Distance in picture units; 0 inside. For aiming, not for checking. */
+export function distanceTo(region, point) {
+  if (region.kind === 'circle') return Math.max(0, Math.hypot(point.x - region.centre.x, point.y - region.centre.y) - region.radius)
+  const centre = centreOf(region)
+  const turn = -((region.rotation ?? 0) * Math.PI) / 180
+  const dx = Math.abs((point.x - centre.x) * Math.cos(turn) - (point.y - centre.y) * Math.sin(turn)) - region.width / 2
+  const dy = Math.abs((point.x - centre.x) * Math.sin(turn) + (point.y - centre.y) * Math.cos(turn)) - region.height / 2
+  return Math.hypot(Math.max(0, dx), Math.max(0, dy))
+}
+
+/** @param {Region} region @returns {SVGElement} The whole area, for its fill. */
+export function areaOf(region) {
+  if (region.kind === 'circle') return svg('circle', { cx: region.centre.x, cy: region.centre.y, r: region.radius, class: 'zone-area' })
+  return svg('rect', { x: region.x, y: region.y, width: region.width, height: region.height, class: 'zone-area', ...rotationOf(region) })
+}
+
+/** @param {Region} region @param {string} name @returns {SVGElement} Four window corners; a circle's lie on its rim. */
+export function bracketsOf(region, name) {
+  return svg('path', { d: bracketPath(region), class: name, ...rotationOf(region) })
+}
+
+/** @param {Region} region @returns {Record<string, string>} */
+function rotationOf(region) {
+  if (region.kind === 'circle' || !region.rotation) return {}
+  const { x, y } = centreOf(region)
+  return { transform: `rotate(${region.rotation} ${x} ${y})` }
+}
+
+/** @param {Region} region */
+function bracketPath(region) {
+  if (region.kind === 'circle') {
+    const { centre: { x, y }, radius: r } = region
+    /** @param {number} degrees */
+    const rim = degrees => `${x + r * Math.cos((degrees * Math.PI) / 180)} ${y + r * Math.sin((degrees * Math.PI) / 180)}`
+    return [45, 135, 225, 315].map(middle => `M${rim(middle - 24)}A${r} ${r} 0 0 1 ${rim(middle + 24)}`).join('')
+  }
+  const { left, top, right, bottom } = boundsOf(region)
+  const arm = Math.min(18, region.width * 0.3, region.height * 0.36)
+  return `M${left} ${top + arm}V${top}H${left + arm}M${right - arm} ${top}H${right}V${top + arm}` +
+    `M${right} ${bottom - arm}V${bottom}H${right - arm}M${left + arm} ${bottom}H${left}V${bottom - arm}`
+}
+
+/** What each verdict is called and how its badge is drawn, in a box of 20 by 20. */
+export const badges = /** @type {const} */ ({
+  right: { word: 'Right', path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M5.8 10.4l2.9 3 5.6-6.4' },
+  part: { word: 'Partly right', path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M10 2.5v15' },
+  wrong: { word: 'Wrong', path: 'M2 2h16v16H2z', mark: 'M6.4 6.4l7.2 7.2m0-7.2l-7.2 7.2' },
+  surplus: { word: 'One too many', path: 'M2 2h16v16H2z', mark: 'M5.5 10h9' },
+  missed: { word: 'Nothing put here', path: 'M10 1.2L18.8 10 10 18.8 1.2 10z', mark: '' },
+})
+
+/** @param {keyof typeof badges} kind @returns {SVGElement} A badge of its own, for HTML. */
+export function badge(kind) {
+  const element = svg('svg', { viewBox: '0 0 20 20', class: `badge-mark badge-${kind}`, role: 'img', 'aria-label': badges[kind].word })
+  element.append(svg('path', { d: badges[kind].path, class: 'badge-shape' }))
+  if (kind === 'part') element.append(svg('path', { d: 'M10 1a9 9 0 0 1 0 18z', class: 'badge-half' }))
+  else if (badges[kind].mark) element.append(svg('path', { d: badges[kind].mark, class: 'badge-sign' }))
+  return element
+}

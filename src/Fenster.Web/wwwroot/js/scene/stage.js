@@ -1,0 +1,130 @@
+// The picture on its mat: the image, an SVG layer in picture units over it, and a layer of HTML elements over that.
+
+import { boundsOf, svg } from './shapes.js'
+
+const widths = [480, 960, 1920, 4096]
+
+/**
+ * @typedef {object} Stage
+ * @property {HTMLElement} mat
+ * @property {HTMLElement} element
+ * @property {SVGElement} drawing Its user unit is the picture unit.
+ * @property {HTMLElement} overlay
+ * @property {number} height Of the picture, in picture units; its width is 1000.
+ * @property {() => number} scale CSS pixels for each picture unit.
+ * @property {(event: {clientX: number, clientY: number}) => Point} pointAt
+ * @property {(zoom: number) => void} zoomTo 1 fits the mat.
+ * @property {() => number} zoom
+ * @property {(listener: () => void) => void} onResize
+ */
+
+/** @param {HTMLElement} mat @param {Picture} picture @returns {Stage} */
+export function createStage(mat, picture) {
+  const height = (1000 * picture.height) / picture.width
+  const element = document.createElement('div')
+  element.className = 'stage'
+  const image = document.createElement('img')
+  image.className = 'stage-picture'
+  image.alt = picture.altText || 'The picture of this activity'
+  image.width = picture.width
+  image.height = picture.height
+  image.draggable = false
+  image.srcset = widths.map(width => `/media/${picture.media}/${width} ${width}w`).join(', ')
+  image.sizes = '(orientation: portrait) 100vw, 75vw'
+  image.src = `/media/${picture.media}/960`
+  const drawing = svg('svg', { class: 'stage-drawing', viewBox: `0 0 1000 ${height}`, 'aria-hidden': 'true' })
+  const overlay = document.createElement('div')
+  overlay.className = 'stage-overlay'
+  element.append(image, drawing, overlay)
+  mat.replaceChildren(element)
+
+  let zoom = 1
+  let scale = 1
+  /** @type {(() => void)[]} */
+  const listeners = []
+  const fit = () => {
+    const style = getComputedStyle(mat)
+    const room = {
+      width: mat.clientWidth - parseFloat(style.paddingLeft) - parseFloat(style.paddingRight),
+      height: mat.clientHeight - parseFloat(style.paddingTop) - parseFloat(style.paddingBottom),
+    }
+    if (room.width <= 0 || room.height <= 0) return
+    scale = Math.max(0.05, Math.min(room.width / 1000, room.height / height)) * zoom
+    element.style.width = `${1000 * scale}px`
+    element.style.height = `${height * scale}px`
+    element.style.setProperty('--unit', `${scale}px`)
+    for (const listener of listeners) listener()
+  }
+  new ResizeObserver(fit).observe(mat)
+  fit()
+
+  return {
+    mat, element, drawing, overlay, height,
+    scale: () => scale,
+    zoom: () => zoom,
+    zoomTo(next) {
+      const before = { x: (mat.scrollLeft + mat.clientWidth / 2) / (1000 * scale), y: (mat.scrollTop + mat.clientHeight / 2) / (height * scale) }
+      zoom = Math.min(4, Math.max(1, next))
+      fit()
+      mat.scrollTo(before.x * 1000 * scale - mat.clientWidth / 2, before.y * height * scale - mat.clientHeight / 2)
+    },
+    pointAt(event) {
+      const box = element.getBoundingClientRect()
+      return { x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale }
+    },
+    onResize(listener) { listeners.push(listener) },
+  }
+}
+
+/** @param {HTMLElement} element @param {Region} region Lays an HTML element over a region. */
+export function layOver(element, region) {
+  const { left, top, right, bottom } = boundsOf(region)
+  element.style.left = `calc(var(--unit) * ${left})`
+  element.style.top = `calc(var(--unit) * ${top})`
+  element.style.width = `calc(var(--unit) * ${right - left})`
+  element.style.height = `calc(var(--unit) * ${bottom - top})`
+}
+
+const largest = 17
+const smallest = 11
+const measuring = /** @type {CanvasRenderingContext2D} */ (document.createElement('canvas').getContext('2d'))
+
+/** @param {string} text @param {number} size @returns {number} Width in CSS pixels of a label's text at a font size. */
+export function textWidth(text, size) {
+  measuring.font = `600 ${size}px "Atkinson Hyperlegible Next", "Noto Sans Arabic", "Noto Sans Hebrew", sans-serif`
+  return measuring.measureText(text).width
+}
+
+/**
+ * Sizes a placed label: as large as its zone allows and never too small to read. One that can't be read inside its
+ * zone grows beyond it, about the zone's middle, and stays on the picture.
+ * @param {HTMLElement} label
+ * @param {Bounds} box In picture units.
+ * @param {Stage} stage
+ */
+export function fitLabel(label, box, stage) {
+  const scale = stage.scale()
+  const room = { width: (box.right - box.left) * scale, height: (box.bottom - box.top) * scale }
+  const natural = textWidth(label.textContent ?? '', largest)
+  const oneLine = Math.min(largest, room.height * 0.66, (largest * (room.width - 14)) / natural)
+  const twoLines = Math.min(largest, room.height * 0.36, (largest * (room.width - 14) * 1.7) / natural)
+  const size = Math.max(smallest, oneLine, twoLines)
+  const lines = twoLines > Math.max(oneLine, smallest) ? 2 : 1
+  const needed = (natural * size) / largest + 16
+  const width = lines === 2 ? room.width : Math.max(room.width, Math.min(needed, Math.max(120, room.width)))
+  const height = Math.max(room.height, size * 1.35 * lines + 2)
+  const middle = { x: ((box.left + box.right) / 2) * scale, y: ((box.top + box.bottom) / 2) * scale }
+  label.style.fontSize = `${size}px`
+  label.classList.toggle('two-lines', lines === 2)
+  label.style.width = `${width}px`
+  label.style.height = `${height}px`
+  label.style.left = `${Math.min(Math.max(0, middle.x - width / 2), Math.max(0, 1000 * scale - width))}px`
+  label.style.top = `${Math.min(Math.max(0, middle.y - height / 2), Math.max(0, stage.height * scale - height))}px`
+}
+
+/** The boxes of a zone's labels when it holds several: a column of equal parts. @param {Region} region @param {number} count @returns {Bounds[]} */
+export function partsOf(region, count) {
+  const { left, top, right, bottom } = boundsOf(region)
+  const part = (bottom - top) / Math.max(1, count)
+  return Array.from({ length: count }, (_, i) => ({ left, right, top: top + part * i, bottom: top + part * (i + 1) }))
+}

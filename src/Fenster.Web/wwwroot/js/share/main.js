@@ -1,0 +1,14 @@
+// Copies the link to the clipboard.
+
+for (const button of document.querySelectorAll('[data-copy]')) {
+  button.addEventListener('click', async () => {
+    const link = /** @type {HTMLElement} */ (button).dataset.copy ?? ''
+    try {
+      await navigator.clipboard.writeText(link)
+      button.textContent = 'Copied'
+    } catch {
+      getSelection()?.selectAllChildren(/** @type {Element} */ (document.getElementById('join-link')))
+      button.textContent = 'Press Ctrl+C'
+    }
+  })
+}

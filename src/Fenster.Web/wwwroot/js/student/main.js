@@ -1,0 +1,152 @@
+// The student's screen: the picture, the bank, and what the server says of them.
+
+import { createBoard } from '../scene/board.js'
+import { createStage } from '../scene/stage.js'
+import { drawBank } from './bank.js'
+import { startPlacing } from './placing.js'
+import { markList, scoreLine } from './result.js'
+import { createSender } from './sender.js'
+
+const work = document.getElementById('work')
+if (work) start(work)
+
+/** @param {HTMLElement} work */
+function start(work) {
+  /** @param {string} id */
+  const part = id => /** @type {HTMLElement} */ (document.getElementById(id))
+  let view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
+  /** @type {{label: string, copy: number} | null} */
+  let inHand = null
+  /** @type {import('./sender.js').Link} */
+  let link = 'saved'
+  const stage = createStage(part('mat'), view.panes[0].picture)
+  const board = createBoard(stage, view.panes[0])
+  const pane = () => view.panes[0]
+
+  const draw = () => {
+    board.draw(pane(), { inHand })
+    drawBank(part('bank'), pane(), inHand)
+    const filled = pane().zones.filter(zone => pane().placed.some(placed => placed.zone === zone.id)).length
+    const words = { saved: pane().placed.length > 0 ? 'Saved.' : '', saving: 'Saving.', offline: 'Offline, kept on this device.' }[link]
+    const line = `${filled} of ${pane().zones.length} placed. ${words}`.trim()
+    if (part('progress').textContent !== line) part('progress').textContent = line
+    work.classList.toggle('holding', inHand !== null)
+  }
+  /** @param {string} sentence */
+  const say = sentence => { part('say').textContent = sentence }
+
+  addZoom(part('zoom'), stage)
+  if (!view.open) {
+    showResult()
+    return
+  }
+
+  const sender = createSender({
+    movesUrl: work.dataset.moves ?? '',
+    handInUrl: work.dataset.handIn ?? '',
+    deviceKey: work.dataset.key,
+    onView(next) { view = next; draw() },
+    onLink(next) { link = next; draw() },
+    onRefused(sentence) { say(sentence); part('trouble').textContent = sentence; part('trouble').hidden = false },
+  })
+  for (const { pane: id, move } of sender.waiting()) if (id === pane().id) view = applied(view, move)
+
+  /** @param {Move} move */
+  const make = move => {
+    view = applied(view, move)
+    sender.send(pane().id, move)
+    draw()
+  }
+  startPlacing({
+    stage,
+    bank: part('bank'),
+    pane,
+    show(label) { inHand = label; draw() },
+    hover: board.hover,
+    put(label, zone) {
+      make({ kind: 'putDown', ...label, zone })
+      say(`${textOf(label.label)} put into zone ${pane().zones.findIndex(z => z.id === zone) + 1}.`)
+    },
+    takeBack(label) {
+      make({ kind: 'takeBack', ...label })
+      say(`${textOf(label.label)} is back in the bank.`)
+    },
+    say,
+  })
+  draw()
+
+  /** @param {string} label */
+  function textOf(label) {
+    return pane().labels.find(l => l.id === label)?.text ?? ''
+  }
+
+  const review = /** @type {HTMLDialogElement} */ (part('review'))
+  part('hand-in').addEventListener('click', () => {
+    const empty = pane().zones.filter(zone => !pane().placed.some(placed => placed.zone === zone.id)).length
+    part('review-text').textContent = empty === 0 ? 'Every zone has a label. After handing in you can’t change anything.'
+      : `${empty === 1 ? 'One zone is' : `${empty} zones are`} still empty. After handing in you can’t change anything.`
+    part('review-problem').hidden = true
+    review.showModal()
+  })
+  part('review-back').addEventListener('click', () => review.close())
+  part('review-go').addEventListener('click', async () => {
+    const button = /** @type {HTMLButtonElement} */ (part('review-go'))
+    button.disabled = true
+    try {
+      view = await sender.handIn()
+      review.close()
+      part('hand-in').remove()
+      showResult()
+    } catch (error) {
+      part('review-problem').textContent = error instanceof Error ? error.message : String(error)
+      part('review-problem').hidden = false
+    }
+    button.disabled = false
+  })
+
+  function showResult() {
+    work.classList.add('done')
+    const lines = scoreLine(view)
+    part('progress').replaceChildren(lines ?? 'Handed in. Your teacher decides when the results can be seen.')
+    let key = false
+    const show = () => board.draw(pane(), { key })
+    const list = markList(pane())
+    const panel = part('bank')
+    panel.setAttribute('aria-label', 'Result')
+    panel.className = 'bank result'
+    if (pane().key) {
+      const toggle = document.createElement('button')
+      toggle.type = 'button'
+      toggle.className = 'btn btn-outline-primary'
+      const name = () => { toggle.textContent = key ? 'Show my answers' : 'Show the right places' }
+      toggle.addEventListener('click', () => { key = !key; name(); show() })
+      name()
+      panel.replaceChildren(toggle, ...(list ? [list] : []))
+    } else {
+      panel.replaceChildren(...(list ? [list] : []))
+    }
+    panel.hidden = panel.childElementCount === 0
+    for (const button of stage.overlay.querySelectorAll('.zone-button')) /** @type {HTMLButtonElement} */ (button).tabIndex = -1
+    show()
+  }
+}
+
+/** The view as it will be once the server has the move. @param {StudentView} view @param {Move} move @returns {StudentView} */
+function applied(view, move) {
+  const pane = view.panes[0]
+  let placed = pane.placed.filter(other => other.label !== move.label || other.copy !== move.copy)
+  if (move.kind === 'putDown') {
+    const capacity = pane.zones.find(zone => zone.id === move.zone)?.capacity ?? 1
+    const here = placed.filter(other => other.zone === move.zone)
+    if (here.length >= capacity) placed = placed.filter(other => other !== here[0])
+    placed = [...placed, { label: move.label, copy: move.copy, zone: move.zone }]
+  }
+  return { ...view, panes: [{ ...pane, placed }] }
+}
+
+/** @param {HTMLElement} bar @param {import('../scene/stage.js').Stage} stage */
+function addZoom(bar, stage) {
+  for (const button of bar.querySelectorAll('button')) {
+    button.addEventListener('click', () => stage.zoomTo(button.value === '0' ? 1 : stage.zoom() * Number(button.value)))
+  }
+}

@@ -1,0 +1,99 @@
+// Brings moves to the server: at once when it can be reached, later when not, each exactly once.
+
+import { post } from '../http.js'
+
+/**
+ * @typedef {'saved' | 'saving' | 'offline'} Link
+ * @typedef {object} Sender
+ * @property {(pane: string, move: Move) => void} send
+ * @property {() => Promise<StudentView>} handIn Brings what is waiting, then hands in.
+ * @property {() => MoveSent[]} waiting
+ */
+
+/**
+ * @param {object} options
+ * @param {string} options.movesUrl
+ * @param {string} options.handInUrl
+ * @param {string | undefined} options.deviceKey Where the device keeps unsent moves. Without it nothing is stored anywhere: every request carries all moves.
+ * @param {(view: StudentView) => void} options.onView
+ * @param {(link: Link) => void} options.onLink
+ * @param {(sentence: string) => void} options.onRefused
+ * @returns {Sender}
+ */
+export function createSender({ movesUrl, handInUrl, deviceKey, onView, onLink, onRefused }) {
+  /** @type {MoveSent[]} */
+  let moves = deviceKey ? JSON.parse(localStorage.getItem(deviceKey) ?? '[]') : []
+  let sending = false
+  let unsent = moves.length
+  let delay = 0
+
+  const keep = () => {
+    if (!deviceKey) return
+    if (moves.length === 0) localStorage.removeItem(deviceKey)
+    else localStorage.setItem(deviceKey, JSON.stringify(moves))
+  }
+
+  /** @param {MoveSent[]} sent */
+  const forget = sent => {
+    if (deviceKey) moves = moves.slice(sent.length)
+    unsent -= Math.min(unsent, sent.length)
+    keep()
+  }
+
+  const flush = async () => {
+    if (sending || unsent === 0) return
+    sending = true
+    onLink('saving')
+    const batch = deviceKey ? moves.slice(0, 200) : [...moves]
+    const before = unsent
+    const answer = await post(movesUrl, { moves: batch })
+    sending = false
+    if (answer.offline) {
+      onLink('offline')
+      delay = Math.min(15000, delay * 2 || 1000)
+      setTimeout(flush, delay)
+      return
+    }
+    delay = 0
+    if (answer.ok) {
+      forget(deviceKey ? batch : moves.slice(0, before))
+      if (unsent === 0) {
+        onLink('saved')
+        onView(answer.body)
+      }
+    } else if (answer.status === 422) {
+      forget(batch)
+      onRefused(answer.sentence)
+    } else {
+      onLink('offline')
+      onRefused(answer.sentence)
+      return
+    }
+    flush()
+  }
+  addEventListener('online', () => { delay = 0; flush() })
+  if (unsent > 0) queueMicrotask(flush)
+
+  return {
+    send(pane, move) {
+      moves.push({ key: crypto.randomUUID?.() ?? randomKey(), pane, move })
+      unsent += 1
+      keep()
+      flush()
+    },
+    async handIn() {
+      const batch = [...moves]
+      const answer = await post(handInUrl, { moves: batch })
+      if (answer.offline) throw new Error('There is no connection to the server. Your work is kept on this device; try again when you are online.')
+      if (!answer.ok) throw new Error(answer.sentence)
+      forget(batch)
+      return answer.body
+    },
+    waiting: () => (deviceKey ? [...moves] : moves.slice(moves.length - unsent)),
+  }
+}
+
+// Outside a secure context browsers don't offer randomUUID.
+function randomKey() {
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), byte => byte.toString(16).padStart(2, '0')).join('')
+}

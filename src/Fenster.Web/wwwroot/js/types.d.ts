@@ -1,0 +1,36 @@
+// Shapes of the data that the server sends; see Fenster.Core for what they mean.
+
+type Point = { x: number; y: number }
+type Circle = { kind: 'circle'; centre: Point; radius: number }
+type Rectangle = { kind: 'rectangle'; x: number; y: number; width: number; height: number; rotation?: number }
+type Region = Circle | Rectangle
+type Bounds = { left: number; top: number; right: number; bottom: number }
+
+type Picture = { media: string; width: number; height: number; altText: string }
+type Verdict = 'right' | 'part' | 'wrong' | 'surplus' | 'unscored'
+type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong'
+
+type ZoneView = { id: string; region: Region; capacity: number }
+type LabelView = { id: string; text: string; copies: number | null }
+type Placement = { label: string; copy: number; zone: string }
+type PaneView = {
+  id: string
+  picture: Picture
+  zones: ZoneView[]
+  labels: LabelView[]
+  placed: Placement[]
+  marks: null | { placed: Verdict[]; zones: { zone: string; state: TargetState }[] }
+  key: null | { zones: { zone: string; labels: string[] }[] }
+}
+type ScoreView = { score: number; possible: number; grade: number; maximumGrade: number; passed: boolean | null }
+type StudentView = { title: string; instructions: string; open: boolean; panes: PaneView[]; score: ScoreView | null }
+type Move = { kind: 'putDown'; label: string; copy: number; zone: string } | { kind: 'takeBack'; label: string; copy: number }
+type MoveSent = { key: string; pane: string; move: Move }
+
+// The activity document, as far as the workbench edits it. Fields that it does not know stay as they are.
+type LabelPart = { id: string; text: string; copies?: number | null }
+type ZonePart = { kind: 'dropZone'; id: string; region: Region; accepts: { label: string; credit?: number }[] }
+type PanePart = { id: string; picture: Picture | null; labels: LabelPart[]; targets: ZonePart[] }
+type ActivityDocument = { title: string; instructions: string; panes: PanePart[] }
+
+declare const Alpine: { data(name: string, make: () => object): void; start(): void }

@@ -1,0 +1,72 @@
+// Draws the zones of the pane on the picture, and tells what lies under a point.
+
+import { areaOf, boundsOf, bracketsOf, centreOf, distanceTo, svg } from '../scene/shapes.js'
+import { textWidth } from '../scene/stage.js'
+
+/** @typedef {'nw' | 'ne' | 'sw' | 'se'} Corner */
+
+const corners = /** @type {Corner[]} */ (['nw', 'ne', 'sw', 'se'])
+const gripSize = 5
+
+/** @param {import('../scene/stage.js').Stage} stage */
+export function createCanvas(stage) {
+  const zones = svg('g')
+  const grips = svg('g')
+  const draft = svg('g')
+  stage.drawing.append(zones, grips, draft)
+
+  return {
+    /** @param {PanePart} pane @param {string | null} selected @param {string | null} pointed */
+    draw(pane, selected, pointed) {
+      const texts = new Map(pane.labels.map(label => [label.id, label.text]))
+      zones.replaceChildren(...pane.targets.map(zone => {
+        const group = svg('g', { class: `zone zone-box ${zone.id === selected ? 'selected' : ''} ${zone.id === pointed ? 'pointed' : ''}`, 'data-zone': zone.id })
+        group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))
+        group.append(wordIn(zone.region, zone.accepts.map(a => texts.get(a.label)).filter(Boolean).join(' / ')))
+        return group
+      }))
+      const zone = pane.targets.find(t => t.id === selected)
+      const size = gripSize / stage.scale()
+      grips.replaceChildren(...(zone ? corners.map(corner => {
+        const at = cornerOf(zone.region, corner)
+        return svg('rect', { class: `grip grip-${corner}`, x: at.x - size, y: at.y - size, width: 2 * size, height: 2 * size })
+      }) : []))
+    },
+    /** @param {Region | null} region Shows a region that is being drawn. */
+    sketch(region) {
+      if (!region) return draft.replaceChildren()
+      const area = areaOf(region)
+      area.setAttribute('class', 'zone-draft')
+      draft.replaceChildren(area)
+    },
+    /** @param {PanePart} pane @param {Point} point @returns {ZonePart | undefined} The topmost zone there. */
+    zoneAt: (pane, point) => pane.targets.findLast(zone => distanceTo(zone.region, point) === 0),
+    /** @param {ZonePart | undefined} zone @param {Point} point @param {boolean} touch @returns {Corner | undefined} */
+    cornerAt(zone, point, touch) {
+      if (!zone) return undefined
+      const reach = (touch ? 18 : 9) / stage.scale()
+      return corners.find(corner => {
+        const at = cornerOf(zone.region, corner)
+        return Math.abs(at.x - point.x) <= reach && Math.abs(at.y - point.y) <= reach
+      })
+    },
+  }
+}
+
+/** @param {Region} region @param {Corner} corner @returns {Point} */
+function cornerOf(region, corner) {
+  const { left, top, right, bottom } = boundsOf(region)
+  return { x: corner.endsWith('w') ? left : right, y: corner.startsWith('n') ? top : bottom }
+}
+
+/** @param {Region} region @param {string} text */
+function wordIn(region, text) {
+  const { left, right, top, bottom } = boundsOf(region)
+  const { x, y } = centreOf(region)
+  const words = text || 'no label yet'
+  const size = Math.max(9, Math.min(24, (bottom - top) * 0.6, (20 * (right - left - 14)) / textWidth(words, 20)))
+  const room = Math.max(4, Math.floor((words.length * (right - left)) / (textWidth(words, size) + 14)))
+  const element = svg('text', { x, y, class: text ? 'zone-word' : 'zone-word zone-unnamed', 'font-size': size })
+  element.textContent = words.length > room ? `${words.slice(0, room - 1)}…` : words
+  return element
+}

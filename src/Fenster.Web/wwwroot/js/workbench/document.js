@@ -1,0 +1,150 @@
+// Edits of the activity document. Each takes a document and returns a new one; nothing is changed in place.
+
+import { boundsOf } from '../scene/shapes.js'
+
+/** @param {ActivityDocument} doc @returns {PanePart} The pane that the workbench shows. */
+export const paneOf = doc => doc.panes[0]
+
+/** @param {ActivityDocument} doc @param {Partial<PanePart>} change @returns {ActivityDocument} */
+const withPane = (doc, change) => ({ ...doc, panes: [{ ...doc.panes[0], ...change }, ...doc.panes.slice(1)] })
+
+/** @param {PanePart} pane @param {string} word */
+function freshId(pane, word) {
+  const numbers = [...pane.labels, ...pane.targets].map(part => Number(/-(\d+)$/.exec(part.id)?.[1] ?? 0))
+  return `${word}-${Math.max(0, ...numbers) + 1}`
+}
+
+/** @param {ActivityDocument} doc @param {Region} region @returns {{doc: ActivityDocument, zone: string}} With an empty label of its own. */
+export function addZone(doc, region) {
+  const pane = paneOf(doc)
+  const label = { id: freshId(pane, 'label'), text: '', copies: 1 }
+  const zone = { kind: /** @type {const} */ ('dropZone'), id: label.id.replace('label', 'zone'), region: inside(region, pane), accepts: [{ label: label.id }] }
+  return { doc: withPane(doc, { labels: [...pane.labels, label], targets: [...pane.targets, zone] }), zone: zone.id }
+}
+
+/** @param {ActivityDocument} doc @returns {{doc: ActivityDocument, label: string}} */
+export function addDistractor(doc) {
+  const pane = paneOf(doc)
+  const label = { id: freshId(pane, 'label'), text: '', copies: 1 }
+  return { doc: withPane(doc, { labels: [...pane.labels, label] }), label: label.id }
+}
+
+/** @param {ActivityDocument} doc @param {string} zone @param {Region} region @returns {ActivityDocument} */
+export function setRegion(doc, zone, region) {
+  const pane = paneOf(doc)
+  return withPane(doc, { targets: pane.targets.map(t => (t.id === zone ? { ...t, region: inside(region, pane) } : t)) })
+}
+
+/** @param {ActivityDocument} doc @param {string} row Id of a zone or of a distractor. @param {string} text @returns {ActivityDocument} */
+export function rename(doc, row, text) {
+  const pane = paneOf(doc)
+  const zone = pane.targets.find(t => t.id === row)
+  const label = zone ? zone.accepts[0]?.label : row
+  if (zone && !label) {
+    const added = { id: freshId(pane, 'label'), text, copies: 1 }
+    return withPane(doc, { labels: [...pane.labels, added], targets: pane.targets.map(t => (t === zone ? { ...t, accepts: [{ label: added.id }] } : t)) })
+  }
+  return withPane(doc, { labels: pane.labels.map(l => (l.id === label ? { ...l, text } : l)) })
+}
+
+/** @param {ActivityDocument} doc @param {string} row @returns {ActivityDocument} A zone goes with its label, unless another zone wants that too. */
+export function remove(doc, row) {
+  const pane = paneOf(doc)
+  const zone = pane.targets.find(t => t.id === row)
+  const targets = pane.targets.filter(t => t !== zone)
+  const gone = new Set(zone ? zone.accepts.map(a => a.label) : [row])
+  const labels = pane.labels.flatMap(label => {
+    if (!gone.has(label.id)) return [label]
+    const uses = usesOf(targets, label.id)
+    return uses === 0 ? [] : [{ ...label, copies: label.copies && Math.min(label.copies, uses) }]
+  })
+  return withPane(doc, { labels, targets })
+}
+
+/** @param {ZonePart[]} targets @param {string} label */
+const usesOf = (targets, label) => targets.filter(t => t.accepts.some(a => a.label === label)).length
+
+/** @param {ActivityDocument} doc @param {string} id Of a label that reads like an earlier one. @returns {ActivityDocument} One label with as many copies as zones want it. */
+export function mergeAlike(doc, id) {
+  const pane = paneOf(doc)
+  const fold = (/** @type {string} */ text) => text.trim().toLowerCase()
+  const twin = pane.labels.find(l => l.id === id)
+  const kept = twin && pane.labels.find(l => l.id !== id && fold(l.text) === fold(twin.text))
+  if (!kept) return doc
+  const targets = pane.targets.map(t => ({ ...t, accepts: t.accepts.map(a => (a.label === id ? { ...a, label: kept.id } : a)) }))
+  const labels = pane.labels.filter(l => l !== twin).map(l => (l === kept ? { ...l, copies: Math.max(1, usesOf(targets, kept.id)) } : l))
+  return withPane(doc, { labels, targets })
+}
+
+/** @param {ActivityDocument} doc @param {{hash: string, width: number, height: number}} media @returns {ActivityDocument} Zones stay, moved onto the new picture where they would lie outside. */
+export function setPicture(doc, media) {
+  const picture = { media: media.hash, width: media.width, height: media.height, altText: '' }
+  const pane = { ...paneOf(doc), picture }
+  return withPane(doc, { picture, targets: pane.targets.map(t => ({ ...t, region: inside(t.region, pane) })) })
+}
+
+/** @param {ActivityDocument} doc @param {string} altText @returns {ActivityDocument} */
+export function setAltText(doc, altText) {
+  const { picture } = paneOf(doc)
+  return picture ? withPane(doc, { picture: { ...picture, altText } }) : doc
+}
+
+/** @param {PanePart} pane */
+export const pictureHeight = pane => (pane.picture ? (1000 * pane.picture.height) / pane.picture.width : 0)
+
+/** @param {number} number */
+const round = number => Math.round(number * 100) / 100
+
+/** @param {Region} region @param {PanePart} pane @returns {Region} Moved, and if it must be made smaller, so that it lies on the picture. */
+function inside(region, pane) {
+  const height = pictureHeight(pane)
+  if (height === 0) return region
+  if (region.kind === 'circle') {
+    const radius = Math.min(region.radius, 500, height / 2)
+    return {
+      ...region,
+      radius: round(radius),
+      centre: { x: round(clamp(region.centre.x, radius, 1000 - radius)), y: round(clamp(region.centre.y, radius, height - radius)) },
+    }
+  }
+  const width = Math.min(region.width, 1000)
+  const tall = Math.min(region.height, height)
+  return { ...region, width: round(width), height: round(tall), x: round(clamp(region.x, 0, 1000 - width)), y: round(clamp(region.y, 0, height - tall)) }
+}
+
+/** @param {number} value @param {number} low @param {number} high */
+const clamp = (value, low, high) => Math.min(Math.max(value, low), high)
+
+/** @param {Region} region @param {number} dx @param {number} dy @returns {Region} */
+export function moved(region, dx, dy) {
+  return region.kind === 'circle'
+    ? { ...region, centre: { x: region.centre.x + dx, y: region.centre.y + dy } }
+    : { ...region, x: region.x + dx, y: region.y + dy }
+}
+
+/** The smallest side of a region that a gesture makes, in picture units. */
+export const smallestSide = 12
+
+/** @param {Region} region @param {number} by @returns {Region} Grown by so many units on each side. */
+export function grown(region, by) {
+  if (region.kind === 'circle') return { ...region, radius: Math.max(smallestSide / 2, region.radius + by) }
+  const width = Math.max(smallestSide, region.width + 2 * by)
+  const height = Math.max(smallestSide, region.height + 2 * by)
+  return { ...region, x: region.x - (width - region.width) / 2, y: region.y - (height - region.height) / 2, width, height }
+}
+
+/** @param {Region} region @param {'nw' | 'ne' | 'sw' | 'se'} corner @param {Point} to @returns {Region} With one corner dragged to a point; the opposite one stays. */
+export function resized(region, corner, to) {
+  if (region.kind === 'circle') {
+    const radius = Math.max(Math.abs(to.x - region.centre.x), Math.abs(to.y - region.centre.y), smallestSide / 2)
+    return { ...region, radius }
+  }
+  const { left, top, right, bottom } = boundsOf(region)
+  const west = corner.endsWith('w')
+  const north = corner.startsWith('n')
+  const x = west ? Math.min(to.x, right - smallestSide) : left
+  const y = north ? Math.min(to.y, bottom - smallestSide) : top
+  const width = west ? right - x : Math.max(smallestSide, to.x - left)
+  const height = north ? bottom - y : Math.max(smallestSide, to.y - top)
+  return { ...region, x, y, width, height }
+}

@@ -1,0 +1,101 @@
+// Saves continuously. Each save carries the version it changes; what is not saved yet is kept on the device.
+
+import { get, post } from '../http.js'
+
+/**
+ * @typedef {'saved' | 'saving' | 'offline' | 'conflict' | 'refused'} SaveState
+ * @typedef {{version: number, document: ActivityDocument}} Kept
+ */
+
+/**
+ * @param {object} options
+ * @param {string} options.url
+ * @param {string} options.deviceKey
+ * @param {number} options.version
+ * @param {(state: SaveState, sentence: string) => void} options.onState
+ * @param {(answer: any) => void} options.onSaved
+ */
+export function createSaver({ url, deviceKey, version, onState, onSaved }) {
+  /** @type {ActivityDocument | null} */
+  let waiting = null
+  /** @type {Promise<void> | null} */
+  let running = null
+  let timer = 0
+  let stopped = false
+
+  const run = async () => {
+    while (waiting && !stopped) {
+      const document = waiting
+      onState('saving', '')
+      const answer = await post(`${url}?handler=Save`, { version, document })
+      if (answer.ok) {
+        version = answer.body.version
+        if (waiting === document) {
+          waiting = null
+          localStorage.removeItem(deviceKey)
+          onState('saved', '')
+        }
+        onSaved(answer.body)
+      } else if (answer.status === 409) {
+        stopped = true
+        version = answer.body.version
+        onState('conflict', answer.sentence)
+      } else if (answer.status === 422) {
+        onState('refused', answer.sentence)
+        return
+      } else {
+        onState('offline', answer.offline ? '' : answer.sentence)
+        schedule(3000)
+        return
+      }
+    }
+  }
+
+  const flush = () => {
+    clearTimeout(timer)
+    running ??= run().finally(() => { running = null })
+    return running
+  }
+
+  /** @param {number} delay */
+  const schedule = delay => {
+    clearTimeout(timer)
+    timer = setTimeout(flush, delay)
+  }
+
+  addEventListener('online', flush)
+
+  return {
+    /** @param {ActivityDocument} document */
+    save(document) {
+      waiting = document
+      localStorage.setItem(deviceKey, JSON.stringify({ version, document }))
+      if (stopped) return
+      onState('saving', '')
+      schedule(350)
+    },
+    flush,
+    /** Goes on from what another window stored: with ours over it, or by dropping ours. @param {boolean} withMine */
+    resolve(withMine) {
+      stopped = false
+      if (!withMine) {
+        waiting = null
+        localStorage.removeItem(deviceKey)
+      }
+      return flush()
+    },
+    /** What another window stored. */
+    async newest() {
+      const answer = await get(`${url}?handler=Draft`)
+      return answer.ok ? /** @type {Kept} */ (answer.body) : null
+    },
+    /** @param {number} next */
+    setVersion(next) { version = next },
+  }
+}
+
+/** @param {string} deviceKey @returns {Kept | null} What this device kept when it could not save. */
+export function keptOnDevice(deviceKey) {
+  const text = localStorage.getItem(deviceKey)
+  return text ? JSON.parse(text) : null
+}
