@@ -11,7 +11,7 @@ var builder = WebApplication.CreateBuilder(new WebApplicationOptions
     // Started from anywhere, the pages' files are found beside the program or in the project it was built from.
     ContentRootPath = ContentRoot.Find(),
 });
-builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine = true);
+builder.Logging.ClearProviders().SetMinimumLevel(LogLevel.Error).AddSimpleConsole(console => console.SingleLine = true);
 if (builder.Configuration["port"] is { } port) builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
 builder.WebHost.ConfigureKestrel(kestrel =>
 {

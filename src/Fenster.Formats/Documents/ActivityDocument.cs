@@ -42,10 +42,10 @@ public static class ActivityDocument
         {
             throw new DocumentRefused(exception.Path ?? "", $"This is not a readable activity, near '{exception.Path ?? "the beginning"}'.");
         }
-        catch (Exception exception) when (exception is InvalidOperationException or ArgumentException or FormatException)
+        catch (Exception exception) when (exception is InvalidOperationException or ArgumentException or FormatException or NotSupportedException)
         {
-            // The reader's answers to doubled names and to kinds it does not know.
-            throw new DocumentRefused("", "This is not a readable activity: a name stands in it twice, or a kind is not known.");
+            // The reader's answers to doubled names and to kinds that are missing or not known.
+            throw new DocumentRefused("", "This is not a readable activity: a name stands in it twice, or a kind is missing or not known.");
         }
 
         if (Soundness.Faults(activity) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);

@@ -6,30 +6,21 @@ using Microsoft.AspNetCore.Http.Features;
 
 namespace Fenster.Web.Hosting;
 
-/// <summary>Takes pictures in, one at a time for each core, so that decoding never crowds out other requests.</summary>
+/// <summary>Takes pictures in, one at a time, so that decoding never crowds out other requests.</summary>
 public sealed class PictureUpload(Media media) : IDisposable
 {
+    private const long MostHeardOut = 300L * 1024 * 1024;
+
     private readonly SemaphoreSlim room = new(1);
 
     /// <exception cref="PictureRefused">The body is no picture that can be used.</exception>
     public async Task<MediaSize> Take(HttpContext context)
     {
-        if (context.Request.ContentLength > PictureReader.MostBytes) throw TooLarge();
-        context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = PictureReader.MostBytes + 1;
-        using var body = new MemoryStream();
-        try
-        {
-            await context.Request.Body.CopyToAsync(body, context.RequestAborted);
-        }
-        catch (BadHttpRequestException exception) when (exception.StatusCode == StatusCodes.Status413PayloadTooLarge)
-        {
-            throw TooLarge();
-        }
-
+        var bytes = await ReadBody(context);
         await room.WaitAsync(context.RequestAborted);
         try
         {
-            var picture = await Task.Run(() => PictureReader.Read(body.ToArray()));
+            var picture = await Task.Run(() => PictureReader.Read(bytes));
             media.Save(picture);
             return new() { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
         }
@@ -39,8 +30,27 @@ public sealed class PictureUpload(Media media) : IDisposable
         }
     }
 
-    private static PictureRefused TooLarge() =>
-        new($"The file is larger than {PictureReader.MostBytes / (1024 * 1024)} MB, the most a picture may have. Save it smaller and try again.");
+    /// <summary>
+    /// The whole body. One that is too large is read to its end and dropped, since browsers show a broken connection,
+    /// not the answer, when a server stops listening to them.
+    /// </summary>
+    private static async Task<byte[]> ReadBody(HttpContext context)
+    {
+        context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = MostHeardOut;
+        var isTooLarge = context.Request.ContentLength > PictureReader.MostBytes;
+        using var body = new MemoryStream();
+        var buffer = new byte[81920];
+        int read;
+        while ((read = await context.Request.Body.ReadAsync(buffer, context.RequestAborted)) > 0)
+        {
+            isTooLarge |= body.Length + read > PictureReader.MostBytes;
+            if (isTooLarge) body.SetLength(0);
+            else body.Write(buffer, 0, read);
+        }
+        return isTooLarge
+            ? throw new PictureRefused($"The file is larger than {PictureReader.MostBytes / (1024 * 1024)} MB, the most a picture may have. Save it smaller and try again.")
+            : body.ToArray();
+    }
 
     public void Dispose() => room.Dispose();
 }

@@ -23,22 +23,22 @@ public sealed class StudentModel(Publications publications, PublishedActivities 
     }
 
     /// <summary>Stores moves and answers with what the student may see now.</summary>
-    public IActionResult OnPostMoves(string code, [FromBody] MovesSent sent)
+    public IActionResult OnPostMoves(string code, [FromBody] MovesSent? sent)
     {
         if (Mine(code) is not var (publication, attempt)) return Forgotten();
         if (publication.ClosedAt is not null) return Closed();
         var activity = published.Of(attempt.RevisionId);
-        attempt = attempts.Append(attempt.Id, activity, sent.Resolve(activity, attempt.Seed));
+        attempt = attempts.Append(attempt.Id, activity, MovesSent.Resolve(sent, activity, attempt.Seed));
         return new JsonResult(View(publication, attempt), DocumentJson.Options);
     }
 
     /// <summary>Hands in what is stored, after the moves that come along. The second time changes nothing.</summary>
-    public IActionResult OnPostHandIn(string code, [FromBody] MovesSent sent)
+    public IActionResult OnPostHandIn(string code, [FromBody] MovesSent? sent)
     {
         if (Mine(code) is not var (publication, attempt)) return Forgotten();
         if (publication.ClosedAt is not null && attempt.HandedInAt is null) return Closed();
         var activity = published.Of(attempt.RevisionId);
-        attempts.Append(attempt.Id, activity, sent.Resolve(activity, attempt.Seed));
+        attempts.Append(attempt.Id, activity, MovesSent.Resolve(sent, activity, attempt.Seed));
         attempt = attempts.HandIn(attempt.Id, activity);
         return new JsonResult(View(publication, attempt), DocumentJson.Options);
     }

@@ -7,16 +7,18 @@ using Fenster.Store;
 namespace Fenster.Web.Pages;
 
 /// <summary>Moves as a browser sends them, with the names that its view gave to things.</summary>
-public sealed record MovesSent(MoveSent[] Moves)
+public sealed record MovesSent(MoveSent?[]? Moves)
 {
     public const int Most = 500;
 
     /// <summary>The moves with the pane's own ids.</summary>
+    /// <param name="sent">Null when the body was not JSON of this shape.</param>
     /// <exception cref="MoveRefused">A move can't be read or does not fit the activity.</exception>
-    public IReadOnlyList<KeyedMove> Resolve(Activity activity, long seed)
+    public static IReadOnlyList<KeyedMove> Resolve(MovesSent? sent, Activity activity, long seed)
     {
-        if (Moves.Length > Most) throw new MoveRefused($"More than {Most} moves came at once.");
-        return [.. Moves.Select(sent => sent.Resolve(activity, seed))];
+        if (sent?.Moves is not { } moves) throw new MoveRefused("The moves could not be read.");
+        if (moves.Length > Most) throw new MoveRefused($"More than {Most} moves came at once.");
+        return [.. moves.Select(move => (move ?? throw new MoveRefused("A move was empty.")).Resolve(activity, seed))];
     }
 }
 

@@ -30,14 +30,14 @@ public sealed class TrialModel(Drafts drafts) : PageModel
         return Page();
     }
 
-    public IActionResult OnPostMoves(long id, long seed, [FromBody] MovesSent sent) => See(id, seed, sent, Moment.Placed);
+    public IActionResult OnPostMoves(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.Placed);
 
-    public IActionResult OnPostHandIn(long id, long seed, [FromBody] MovesSent sent) => See(id, seed, sent, Moment.HandedIn);
+    public IActionResult OnPostHandIn(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.HandedIn);
 
-    private IActionResult See(long id, long seed, MovesSent sent, Moment moment)
+    private IActionResult See(long id, long seed, MovesSent? sent, Moment moment)
     {
         if (Draft(id) is not { } activity) return NotFound();
-        var responses = sent.Resolve(activity, seed).Aggregate(ResponseDocument.Empty, (responses, move) => responses.SetItem(
+        var responses = MovesSent.Resolve(sent, activity, seed).Aggregate(ResponseDocument.Empty, (responses, move) => responses.SetItem(
             move.Pane, Moves.Apply(activity.Pane(move.Pane), responses.GetValueOrDefault(move.Pane, Core.Model.Response.Empty), move.Move)));
         return new JsonResult(StudentView.At(moment, activity, responses, seed), DocumentJson.Options);
     }

@@ -34,8 +34,9 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
     /// <param name="Version">The version that the document was made from.</param>
     public sealed record Save(long Version, JsonElement Document);
 
-    public IActionResult OnPostSave(long id, [FromBody] Save save)
+    public IActionResult OnPostSave(long id, [FromBody] Save? save)
     {
+        if (save is null) throw new DocumentRefused("", "What was to be saved could not be read.");
         var activity = ActivityDocument.Read(save.Document.GetRawText());
         if (drafts.Save(User.TeacherId(), id, save.Version, activity.Title, ActivityDocument.Write(activity)) is not { } outcome)
             return NotFound();

@@ -106,12 +106,13 @@ export function fitLabel(label, box, stage) {
   const scale = stage.scale()
   const room = { width: (box.right - box.left) * scale, height: (box.bottom - box.top) * scale }
   const natural = textWidth(label.textContent ?? '', largest)
-  const oneLine = Math.min(largest, room.height * 0.66, (largest * (room.width - 14)) / natural)
-  const twoLines = Math.min(largest, room.height * 0.36, (largest * (room.width - 14) * 1.7) / natural)
+  const beside = 18 + (label.querySelector('.badge-mark') ? 22 : 0)
+  const oneLine = Math.min(largest, room.height * 0.66, (largest * (room.width - beside)) / natural)
+  const twoLines = Math.min(largest, room.height * 0.36, (largest * (room.width - beside) * 1.7) / natural)
   const size = Math.max(smallest, oneLine, twoLines)
   const lines = twoLines > Math.max(oneLine, smallest) ? 2 : 1
-  const needed = (natural * size) / largest + 16
-  const width = lines === 2 ? room.width : Math.max(room.width, Math.min(needed, Math.max(120, room.width)))
+  const needed = (natural * size) / largest + beside
+  const width = lines === 2 ? room.width : Math.max(room.width, Math.min(needed, Math.max(140, room.width)))
   const height = Math.max(room.height, size * 1.35 * lines + 2)
   const middle = { x: ((box.left + box.right) / 2) * scale, y: ((box.top + box.bottom) / 2) * scale }
   label.style.fontSize = `${size}px`

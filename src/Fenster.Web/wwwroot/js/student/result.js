@@ -23,21 +23,21 @@ export function markList(pane) {
   if (!pane.marks) return null
   const texts = new Map(pane.labels.map(label => [label.id, label.text]))
   const list = document.createElement('ol')
-  list.className = 'mark-list'
+  list.className = 'marked-list'
   pane.zones.forEach(zone => {
     const state = pane.marks?.zones.find(mark => mark.zone === zone.id)?.state ?? 'missed'
     const put = pane.placed.filter(placed => placed.zone === zone.id).map(placed => texts.get(placed.label)).join(', ')
     const belongs = pane.key?.zones.find(key => key.zone === zone.id)?.labels.map(label => texts.get(label)).join(' or ')
     const kind = /** @type {keyof typeof badges} */ ({ earned: 'right', partEarned: 'part', missed: 'missed', wrong: 'wrong' }[state])
     const item = document.createElement('li')
-    item.className = `mark mark-${kind}`
+    item.className = `marked marked-${kind}`
     const words = document.createElement('span')
     words.dir = 'auto'
     words.textContent = kind === 'right' ? put : kind === 'missed' ? badges.missed.word : `You put ${put}`
     item.append(badge(kind), words)
     if (kind !== 'right' && belongs) {
       const right = document.createElement('span')
-      right.className = 'mark-key'
+      right.className = 'marked-key'
       right.dir = 'auto'
       right.textContent = `${belongs} belongs here`
       item.append(right)

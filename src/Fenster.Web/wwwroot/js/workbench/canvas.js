@@ -7,6 +7,9 @@ import { textWidth } from '../scene/stage.js'
 
 const corners = /** @type {Corner[]} */ (['nw', 'ne', 'sw', 'se'])
 const gripSize = 5
+const smallestWord = 14
+const largestWord = 22
+const unnamed = 'no label yet'
 
 /** @param {import('../scene/stage.js').Stage} stage */
 export function createCanvas(stage) {
@@ -19,17 +22,20 @@ export function createCanvas(stage) {
     /** @param {PanePart} pane @param {string | null} selected @param {string | null} pointed */
     draw(pane, selected, pointed) {
       const texts = new Map(pane.labels.map(label => [label.id, label.text]))
+      const wordOf = (/** @type {ZonePart} */ zone) => zone.accepts.map(a => texts.get(a.label)).filter(Boolean).join(' / ')
+      // One size for all, so that the picture reads like a printed diagram.
+      const size = Math.max(smallestWord, Math.min(largestWord, ...pane.targets.map(zone => sizeIn(zone.region, wordOf(zone) || unnamed))))
       zones.replaceChildren(...pane.targets.map(zone => {
         const group = svg('g', { class: `zone zone-box ${zone.id === selected ? 'selected' : ''} ${zone.id === pointed ? 'pointed' : ''}`, 'data-zone': zone.id })
         group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))
-        group.append(wordIn(zone.region, zone.accepts.map(a => texts.get(a.label)).filter(Boolean).join(' / ')))
+        group.append(wordIn(zone.region, wordOf(zone), size))
         return group
       }))
       const zone = pane.targets.find(t => t.id === selected)
-      const size = gripSize / stage.scale()
+      const grip = gripSize / stage.scale()
       grips.replaceChildren(...(zone ? corners.map(corner => {
         const at = cornerOf(zone.region, corner)
-        return svg('rect', { class: `grip grip-${corner}`, x: at.x - size, y: at.y - size, width: 2 * size, height: 2 * size })
+        return svg('rect', { class: `grip grip-${corner}`, x: at.x - grip, y: at.y - grip, width: 2 * grip, height: 2 * grip })
       }) : []))
     },
     /** @param {Region | null} region Shows a region that is being drawn. */
@@ -59,12 +65,17 @@ function cornerOf(region, corner) {
   return { x: corner.endsWith('w') ? left : right, y: corner.startsWith('n') ? top : bottom }
 }
 
-/** @param {Region} region @param {string} text */
-function wordIn(region, text) {
+/** @param {Region} region @param {string} words @returns {number} The largest size, in picture units, in which the words stay inside. */
+function sizeIn(region, words) {
   const { left, right, top, bottom } = boundsOf(region)
+  return Math.min((bottom - top) * 0.6, (20 * (right - left - 14)) / Math.max(1, textWidth(words, 20)))
+}
+
+/** @param {Region} region @param {string} text @param {number} size */
+function wordIn(region, text, size) {
+  const { left, right } = boundsOf(region)
   const { x, y } = centreOf(region)
-  const words = text || 'no label yet'
-  const size = Math.max(9, Math.min(24, (bottom - top) * 0.6, (20 * (right - left - 14)) / textWidth(words, 20)))
+  const words = text || unnamed
   const room = Math.max(4, Math.floor((words.length * (right - left)) / (textWidth(words, size) + 14)))
   const element = svg('text', { x, y, class: text ? 'zone-word' : 'zone-word zone-unnamed', 'font-size': size })
   element.textContent = words.length > room ? `${words.slice(0, room - 1)}…` : words

@@ -92,7 +92,8 @@ function workbench() {
     /** @param {string} key @param {string} label @param {number} index @param {boolean} isZone */
     const row = (key, label, index, isZone) => {
       const text = texts.get(label) ?? ''
-      const finding = key === selected ? undefined : findings.find(f => f.about === key || f.about === label)
+      const beingTyped = key === selected && text.trim() === ''
+      const finding = beingTyped ? undefined : findings.find(f => f.about === key || f.about === label)
       const name = isZone ? `Label of zone ${index + 1}` : `Distractor ${index + 1 - targets.length}`
       return {
         key, text, name,

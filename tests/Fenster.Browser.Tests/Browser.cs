@@ -1,0 +1,169 @@
+using System.Globalization;
+using Fenster.Testing;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Chrome;
+using OpenQA.Selenium.Interactions;
+using OpenQA.Selenium.Support.UI;
+
+namespace Fenster.Browser.Tests;
+
+/// <summary>A headless Chromium with a fresh profile.</summary>
+internal sealed class Browser : IDisposable
+{
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+
+    private readonly string profile = Directory.CreateTempSubdirectory("fenster-profile-").FullName;
+    private readonly ChromeDriver driver;
+    private readonly Uri address;
+
+    public IWebDriver Driver => driver;
+
+    /// <param name="phone">Whether it has the screen and the touch of a phone.</param>
+    public Browser(Uri address, int width = 1280, int height = 800, bool phone = false, bool dark = false)
+    {
+        this.address = address;
+        var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
+        options.AddArguments(
+            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", "--hide-scrollbars", $"--user-data-dir={profile}", $"--window-size={width},{height}");
+        if (dark) options.AddArgument("--force-dark-mode");
+        options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
+        driver = new(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
+        Cdp("Emulation.setDeviceMetricsOverride", ("width", width), ("height", height), ("deviceScaleFactor", 1), ("mobile", phone));
+        if (phone) Cdp("Emulation.setTouchEmulationEnabled", ("enabled", true), ("maxTouchPoints", 1));
+        if (dark) Cdp("Emulation.setEmulatedMedia", ("features", new[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = "dark" } }));
+    }
+
+    public void Cdp(string command, params (string Name, object? Value)[] parameters) =>
+        driver.ExecuteCdpCommand(command, parameters.ToDictionary(p => p.Name, p => p.Value));
+
+    public void Go(string path) => driver.Navigate().GoToUrl(new Uri(address, path));
+
+    public string Path => new Uri(driver.Url).PathAndQuery;
+
+    /// <summary>Waits until a condition holds, and answers with what it gave.</summary>
+    public T Until<T>(Func<T?> condition, string what) where T : class
+    {
+        var wait = new DefaultWait<IWebDriver>(driver) { Timeout = Patience, PollingInterval = TimeSpan.FromMilliseconds(30), Message = what };
+        wait.IgnoreExceptionTypes(typeof(NoSuchElementException), typeof(StaleElementReferenceException), typeof(ElementNotInteractableException));
+        return wait.Until(_ => condition())!;
+    }
+
+    public void Until(Func<bool> condition, string what) => Until(() => condition() ? "yes" : null, what);
+
+    public IWebElement See(string css) => Until(() => driver.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), $"{css} to be seen");
+
+    public int Count(string css) => driver.FindElements(By.CssSelector(css)).Count;
+
+    public void SeeText(string css, string text) => Until(() => See(css).Text.Contains(text), $"“{text}” in {css}");
+
+    public void Click(string css) => Until(() => { See(css).Click(); return true; }, $"a click on {css}");
+
+    public void Fill(string css, string text)
+    {
+        See(css).Clear();
+        See(css).SendKeys(text);
+    }
+
+    public void Keys(params string[] keys)
+    {
+        foreach (var key in keys) new Actions(driver).SendKeys(key).Perform();
+    }
+
+    public T Script<T>(string script, params object[] arguments) => (T)driver.ExecuteScript(script, arguments)!;
+
+    /// <summary>Whether the element that has the focus fits a selector.</summary>
+    public bool HasFocus(string css) => Script<bool>("return document.activeElement.matches(arguments[0])", css);
+
+    /// <summary>The middle of an element, or a spot within it as shares of its size, in CSS pixels of the window.</summary>
+    public (int X, int Y) Spot(string css, double across = 0.5, double down = 0.5)
+    {
+        See(css);
+        var box = Script<Dictionary<string, object>>("const b = document.querySelector(arguments[0]).getBoundingClientRect(); return {x: b.x, y: b.y, w: b.width, h: b.height}", css);
+        double Number(string name) => Convert.ToDouble(box[name], CultureInfo.InvariantCulture);
+        return ((int)(Number("x") + Number("w") * across), (int)(Number("y") + Number("h") * down));
+    }
+
+    private static readonly PointerInputDevice Mouse = new(PointerKind.Mouse, "mouse");
+
+    public void ClickAt((int X, int Y) spot) => Drag(spot);
+
+    /// <summary>Presses the mouse at the first spot, moves it over the others, and lets go.</summary>
+    public void Drag(params (int X, int Y)[] spots)
+    {
+        var actions = new ActionBuilder();
+        actions.AddAction(Mouse.CreatePointerMove(CoordinateOrigin.Viewport, spots[0].X, spots[0].Y, TimeSpan.Zero));
+        actions.AddAction(Mouse.CreatePointerDown(MouseButton.Left));
+        foreach (var (x, y) in spots.Skip(1)) actions.AddAction(Mouse.CreatePointerMove(CoordinateOrigin.Viewport, x, y, TimeSpan.FromMilliseconds(60)));
+        actions.AddAction(Mouse.CreatePointerUp(MouseButton.Left));
+        driver.PerformActions(actions.ToActionSequenceList());
+    }
+
+    public void Tap((int X, int Y) spot) => Swipe(spot);
+
+    /// <summary>Puts a finger down at the first spot, moves it over the others, and lifts it.</summary>
+    public void Swipe(params (int X, int Y)[] spots)
+    {
+        static object[] Points((int X, int Y) spot) => [new Dictionary<string, object> { ["x"] = spot.X, ["y"] = spot.Y }];
+        Cdp("Input.dispatchTouchEvent", ("type", "touchStart"), ("touchPoints", Points(spots[0])));
+        foreach (var spot in spots.Skip(1)) Cdp("Input.dispatchTouchEvent", ("type", "touchMove"), ("touchPoints", Points(spot)));
+        Cdp("Input.dispatchTouchEvent", ("type", "touchEnd"), ("touchPoints", Array.Empty<object>()));
+    }
+
+    public void Offline(bool offline)
+    {
+        Cdp("Network.enable");
+        Cdp("Network.emulateNetworkConditions", ("offline", offline), ("latency", 0), ("downloadThroughput", -1), ("uploadThroughput", -1));
+    }
+
+    public void SignIn()
+    {
+        Go("/sign-in");
+        Fill("#Email", RunningFenster.DemoEmail);
+        Fill("#Password", RunningFenster.DemoPassword);
+        Click("button.btn-primary");
+        See(".cards");
+    }
+
+    /// <summary>Every error that the page's console shows, but those of requests that a test made fail.</summary>
+    public IEnumerable<string> ConsoleErrors() => driver.Manage().Logs.GetLog(LogType.Browser)
+        .Select(entry => entry.Message)
+        .Where(message => !message.Contains("Failed to load resource") && !message.Contains("net::ERR_"));
+
+    /// <summary>What axe-core, the accessibility engine, finds on the page.</summary>
+    public IReadOnlyList<string> AxeViolations()
+    {
+        Script<object?>(File.ReadAllText(System.IO.Path.Combine(RunningFenster.Repository, "node_modules/axe-core/axe.min.js")));
+        driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(30);
+        var found = (IReadOnlyCollection<object>)driver.ExecuteAsyncScript("""
+            const done = arguments[arguments.length - 1]
+            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
+              .then(result => done(result.violations.flatMap(v => v.nodes.map(n => `${v.id}: ${n.target.join(' ')} ${n.failureSummary}`))))
+            """)!;
+        return [.. found.Select(violation => $"{violation}")];
+    }
+
+    /// <summary>Saves what the window shows as PNG.</summary>
+    public void Shoot(string file)
+    {
+        Until(() => Script<bool>("return document.fonts.status === 'loaded' && [...document.images].every(i => i.complete)"), "fonts and pictures");
+        driver.GetScreenshot().SaveAsFile(file);
+    }
+
+    public void Dispose()
+    {
+        driver.Quit();
+        driver.Dispose();
+        Directory.Delete(profile, recursive: true);
+    }
+}
+
+/// <summary>One running Fenster with demo data for a class of tests.</summary>
+public sealed class Demo : IDisposable
+{
+    public RunningFenster Fenster { get; } = new();
+
+    internal Browser Open(int width = 1280, int height = 800, bool phone = false, bool dark = false) => new(Fenster.Address, width, height, phone, dark);
+
+    public void Dispose() => Fenster.Dispose();
+}

@@ -1,0 +1,46 @@
+namespace Fenster.Browser.Tests;
+
+/// <summary>What axe-core finds on every screen, in both themes: nothing.</summary>
+public sealed class EveryoneTests(Demo demo) : IClassFixture<Demo>
+{
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void No_screen_has_an_accessibility_violation(bool dark)
+    {
+        using var browser = demo.Open(dark: dark);
+        void Look(string path, string see)
+        {
+            browser.Go(path);
+            browser.See(see);
+            Assert.True(browser.AxeViolations() is [], $"{path}: {string.Join('\n', browser.AxeViolations())}");
+        }
+
+        Look("/", "#code");
+        Look("/join/nothing", ".problem");
+        Look("/sign-in", "#Email");
+        browser.SignIn();
+        Look("/activities", ".cards");
+        Look("/activities/1", ".zone-box");
+        Look("/activities/1/share", "#join-code");
+        var link = browser.See("#join-link").Text;
+        Look("/activities/1/results", ".results");
+        browser.Click(".results tbody a");
+        browser.See(".placed");
+        Assert.Empty(browser.AxeViolations());
+        Look("/activities/1/try", ".bank .label");
+        Look("/nowhere", "h1");
+
+        browser.Driver.Navigate().GoToUrl(link);
+        browser.Fill("#name", dark ? "Dark" : "Light");
+        browser.Click("button.btn-primary");
+        browser.See(".bank .label");
+        Assert.Empty(browser.AxeViolations());
+        browser.Click("#hand-in");
+        browser.See("#review-go");
+        Assert.Empty(browser.AxeViolations());
+        browser.Click("#review-go");
+        browser.See(".marked-list");
+        Assert.Empty(browser.AxeViolations());
+    }
+}

@@ -1,0 +1,1 @@
+[assembly: Xunit.CollectionBehavior(DisableTestParallelization = true)]

@@ -1,0 +1,198 @@
+using Fenster.Testing;
+using OpenQA.Selenium;
+
+namespace Fenster.Browser.Tests;
+
+/// <summary>A teacher in the workbench, from an empty title to a published activity.</summary>
+public sealed class TeacherBuildsTests(Demo demo) : IClassFixture<Demo>
+{
+    private static readonly string Photograph = Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg");
+
+    private static void Begin(Browser browser, string title)
+    {
+        browser.SignIn();
+        browser.Fill("#title", title);
+        browser.Keys(Keys.Enter);
+        browser.See(".get-picture");
+        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Photograph); return true; }, "a file chooser");
+        browser.See(".stage");
+    }
+
+    private static void WaitForRow(Browser browser) => browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
+
+    private static void WaitForSave(Browser browser) => browser.SeeText("#save-state", "Saved");
+
+    [Fact]
+    public void Five_labels_are_placed_by_mouse_and_published()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "The harbour");
+        string[] labels = ["Lighthouse", "Pier", "Boat", "Buoy", "Town"];
+        for (var i = 0; i < labels.Length; i++)
+        {
+            browser.ClickAt(browser.Spot(".stage", 0.15 + 0.17 * i, 0.2 + 0.12 * i));
+            WaitForRow(browser);
+            browser.Keys(labels[i], Keys.Enter);
+        }
+        browser.Click(".add-distractor");
+        WaitForRow(browser);
+        browser.Keys("Crane");
+        browser.SeeText(".ledger-count", "5 zones, 1 distractor");
+        WaitForSave(browser);
+        browser.Click(".top-actions .btn-primary");
+        browser.Click("#publish");
+        Assert.Matches("^[A-Z0-9]{6}$", browser.See("#join-code").Text);
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Three_labels_are_placed_by_keyboard_alone()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "By keyboard");
+        browser.Driver.FindElement(By.CssSelector(".stage")).SendKeys("");
+        browser.Until(() => { browser.Script<object?>("document.querySelector('.stage').focus()"); return browser.HasFocus(".stage"); }, "the picture's focus");
+        foreach (var label in (string[])["One", "Two", "Three"])
+        {
+            browser.Keys(Keys.Enter);
+            browser.Until(() => browser.Count(".zone-box.selected") == 1, "a new zone");
+            browser.Keys(Keys.ArrowRight, Keys.ArrowDown, "]", Keys.Enter);
+            WaitForRow(browser);
+            browser.Keys(label, Keys.Enter);
+            browser.Until(() => browser.HasFocus(".stage"), "the picture's focus");
+        }
+        browser.SeeText(".ledger-count", "3 zones");
+        WaitForSave(browser);
+        browser.Driver.Navigate().Refresh();
+        browser.Until(() => browser.Count(".zone-box") == 3, "three zones after coming back");
+        Assert.Equal(["One", "Two", "Three"], browser.Driver.FindElements(By.CssSelector(".row-text")).Select(input => input.GetDomProperty("value")));
+    }
+
+    private static (double X, double Y, double Width, double Height) Zone(Browser browser)
+    {
+        double Number(string name) => double.Parse(browser.Driver.FindElement(By.CssSelector(".zone-box .zone-area")).GetDomAttribute(name)!, System.Globalization.CultureInfo.InvariantCulture);
+        return (Number("x"), Number("y"), Number("width"), Number("height"));
+    }
+
+    [Fact]
+    public void A_zone_is_drawn_moved_resized_renamed_deleted_and_brought_back()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Gestures");
+        browser.Drag(browser.Spot(".stage", 0.2, 0.2), browser.Spot(".stage", 0.3, 0.3), browser.Spot(".stage", 0.4, 0.4));
+        WaitForRow(browser);
+        browser.Keys("Mole", Keys.Enter);
+        var drawn = Zone(browser);
+        Assert.InRange(drawn.Width, 190, 210);
+
+        browser.Drag(browser.Spot(".stage", 0.3, 0.3), browser.Spot(".stage", 0.4, 0.45), browser.Spot(".stage", 0.5, 0.6));
+        browser.Until(() => Zone(browser).X > drawn.X + 150, "the zone moved");
+        Assert.Equal(drawn.Width, Zone(browser).Width);
+
+        var (right, bottom) = browser.Spot(".grip-se");
+        browser.Drag((right, bottom), (right + 40, bottom + 20), (right + 80, bottom + 40));
+        browser.Until(() => Zone(browser).Width > drawn.Width + 50, "the zone grew");
+
+        browser.Drag(browser.Spot(".stage", 0.5, 0.6), browser.Spot(".stage", 0.9, 0.9), (1279, 799));
+        browser.Until(() => Zone(browser) is var zone && Math.Abs(zone.X + zone.Width - 1000) < 0.1, "the zone kept on the picture");
+
+        browser.Fill(".row-text", "Pier");
+        browser.Until(() => browser.See(".zone-word").Text == "Pier", "the new name on the picture");
+        browser.Click(".row-delete");
+        browser.Until(() => browser.Count(".zone-box") == 0, "the zone gone");
+        browser.Click("[aria-label=Undo]");
+        browser.Until(() => browser.Count(".zone-box") == 1 && browser.See(".zone-word").Text == "Pier", "the zone back");
+        browser.Click("[aria-label=Redo]");
+        browser.Until(() => browser.Count(".zone-box") == 0, "the zone gone again");
+        WaitForSave(browser);
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_round_zone_is_drawn_when_the_sentence_says_so()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Round");
+        browser.See("#shape").SendKeys("round");
+        browser.ClickAt(browser.Spot(".stage", 0.5, 0.5));
+        browser.See("circle.zone-area");
+    }
+
+    [Fact]
+    public void Two_labels_alike_are_pointed_out_and_made_one_with_a_click()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Alike");
+        for (var i = 0; i < 2; i++)
+        {
+            browser.ClickAt(browser.Spot(".stage", 0.3 + 0.4 * i, 0.5));
+            WaitForRow(browser);
+            browser.Keys("Buoy", Keys.Enter);
+        }
+        browser.SeeText(".finding", "can't tell the two apart");
+        browser.Click(".finding button");
+        browser.SeeText(".bank-labels", "Buoy × 2");
+        browser.Until(() => browser.Count(".finding") == 0, "the finding gone");
+    }
+
+    [Fact]
+    public void A_second_window_is_told_and_the_teacher_chooses()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Two windows");
+        WaitForSave(browser);
+        using var other = demo.Open();
+        other.SignIn();
+        other.Go(browser.Path);
+        other.See(".stage");
+        other.ClickAt(other.Spot(".stage", 0.3, 0.3));
+        WaitForRow(other);
+        other.Keys("Theirs");
+        WaitForSave(other);
+
+        browser.ClickAt(browser.Spot(".stage", 0.6, 0.6));
+        WaitForRow(browser);
+        browser.Keys("Mine");
+        browser.SeeText(".notice", "changed in another window");
+        browser.Click(".notice .btn-outline-primary");
+        browser.Until(() => browser.See(".row-text").GetDomProperty("value") == "Theirs", "what the other window stored");
+        WaitForSave(browser);
+    }
+
+    [Fact]
+    public void Work_done_offline_is_kept_on_the_device_and_saved_later()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Offline");
+        WaitForSave(browser);
+        browser.Offline(true);
+        browser.ClickAt(browser.Spot(".stage", 0.5, 0.5));
+        WaitForRow(browser);
+        browser.Keys("Kept");
+        browser.SeeText("#save-state", "kept on this device");
+        browser.Offline(false);
+        browser.Driver.Navigate().Refresh();
+        browser.Until(() => browser.See(".row-text").GetDomProperty("value") == "Kept", "the label after a reload");
+        WaitForSave(browser);
+    }
+
+    [Fact]
+    public void A_pasted_picture_is_taken_and_a_bad_one_gets_a_sentence()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        browser.Fill("#title", "Pasted");
+        browser.Keys(Keys.Enter);
+        browser.See(".get-picture");
+        const string paste = """
+            const data = new DataTransfer()
+            data.items.add(new File([arguments[0] ? Uint8Array.from(atob(arguments[0]), c => c.charCodeAt(0)) : 'words'], 'clip.png', { type: 'image/png' }))
+            document.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))
+            """;
+        browser.Script<object?>(paste, "");
+        browser.SeeText(".notice-problem", "not a picture that Fenster can read");
+        browser.Script<object?>(paste, "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        browser.See(".stage");
+        browser.SeeText(".notice-problem", "only 1 pixels wide");
+    }
+}

@@ -1,0 +1,113 @@
+using System.Text.Json;
+using Fenster.Core.Model;
+using Fenster.Core.Revealing;
+using FsCheck.Xunit;
+using static Fenster.Core.Tests.Build;
+
+namespace Fenster.Core.Tests;
+
+public sealed class RevealingTests
+{
+    private static readonly Pane Three = Pane(Labels("A B C D"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"));
+
+    private static StudentView View(Moment moment, RevealRules? rules = null, string placements = "A1 B3") =>
+        StudentView.At(moment, Activity(Three, reveal: rules), On(Three, Response(placements)), seed: 4);
+
+    [Theory]
+    [InlineData(Moment.Placed, false)]
+    [InlineData(Moment.Checked, false)]
+    [InlineData(Moment.LastTry, false)]
+    [InlineData(Moment.HandedIn, true)]
+    [InlineData(Moment.Released, true)]
+    public void Marks_score_and_key_are_there_from_their_moment_on(Moment moment, bool visible)
+    {
+        var view = View(moment);
+        Assert.Equal(visible, view.Score is not null);
+        Assert.Equal(visible, view.Panes[0].Marks is not null);
+        Assert.Equal(visible, view.Panes[0].Key is not null);
+    }
+
+    [Fact]
+    public void Each_thing_has_its_own_moment()
+    {
+        var view = View(Moment.HandedIn, new() { Marks = Moment.Placed, Score = Moment.Released, Key = Moment.Never });
+        Assert.NotNull(view.Panes[0].Marks);
+        Assert.Null(view.Score);
+        Assert.Null(view.Panes[0].Key);
+    }
+
+    [Fact]
+    public void What_is_never_revealed_is_not_there_at_any_moment()
+    {
+        var never = new RevealRules { Marks = Moment.Never, Score = Moment.Never, Key = Moment.Never };
+        foreach (var moment in Enum.GetValues<Moment>())
+            Assert.True(View(moment, never) is { Score: null, Panes: [{ Marks: null, Key: null }] });
+    }
+
+    [Property]
+    public bool No_view_before_the_moment_differs_when_only_the_key_differs(int seed)
+    {
+        var (pane, response) = RandomWork.Make(seed);
+        var zones = pane.Targets.OfType<DropZone>().ToList();
+        var other = pane with
+        {
+            Targets = [.. zones.Select((zone, i) => zone with { Accepts = zones[(i + 1) % zones.Count].Accepts })],
+        };
+        return Json(pane) == Json(other);
+
+        string Json(Pane p) => JsonSerializer.Serialize(StudentView.At(Moment.LastTry, Activity(p), On(p, response), seed));
+    }
+
+    [Fact]
+    public void Names_and_order_of_labels_follow_the_seed_and_not_the_key()
+    {
+        var orders = Enumerable.Range(0, 200).Select(seed => string.Concat(Aliases.For(Three, seed).Labels.Select(l => l.Label.Id))).ToList();
+        Assert.Equal(24, orders.Distinct().Count());
+        Assert.Equal(["l1", "l2", "l3", "l4"], Aliases.For(Three, 1).Labels.Select(l => l.Alias));
+    }
+
+    [Fact]
+    public void Zones_are_named_from_top_to_bottom_and_from_left_to_right()
+    {
+        DropZone At(string id, double x, double y) => Zone(1, "A") with { Id = id, Region = new Core.Geometry.Rectangle(x, y, 10, 10) };
+        var pane = Pane(Labels("A"), At("third", 500, 300), At("first", 100, 20), At("second", 10, 300));
+        Assert.Equal(["first", "second", "third"], Aliases.For(pane, 9).Zones.Select(z => z.Zone.Id));
+    }
+
+    [Fact]
+    public void A_bank_in_order_keeps_the_order_and_an_alphabetical_one_sorts()
+    {
+        var pane = Pane([new() { Id = "x", Text = "Rudder" }, new() { Id = "y", Text = "Boom" }, new() { Id = "z", Text = "mast" }]);
+        Assert.Equal(["x", "y", "z"], Aliases.For(pane with { BankOrder = BankOrder.AsListed }, 3).Labels.Select(l => l.Label.Id));
+        Assert.Equal(["y", "z", "x"], Aliases.For(pane with { BankOrder = BankOrder.Alphabetical }, 3).Labels.Select(l => l.Label.Id));
+    }
+
+    [Fact]
+    public void A_move_in_a_students_names_means_the_panes_own_ids()
+    {
+        var aliases = Aliases.For(Three, 4);
+        var move = aliases.Resolve(new PutDown("l2", 0, "z3"));
+        Assert.Equal(new PutDown(aliases.Labels[1].Label.Id, 0, "3"), move);
+        Assert.Throws<MoveRefused>(() => aliases.Resolve(new PutDown("A", 0, "z1")));
+        Assert.Throws<MoveRefused>(() => aliases.Resolve(new TakeBack("l9", 0)));
+    }
+
+    [Fact]
+    public void A_shuffle_is_the_same_for_the_same_seed_and_fair_over_many()
+    {
+        Assert.Equal(Shuffle.Of("abcdef", 42).AsEnumerable(), Shuffle.Of("abcdef", 42));
+        // Each letter stands first one time in four, within five standard deviations.
+        var firsts = Enumerable.Range(0, 4000).GroupBy(seed => Shuffle.Of("abcd", seed)[0]).ToDictionary(g => g.Key, g => g.Count());
+        Assert.All(firsts.Values, count => Assert.InRange(count, 1000 - 137, 1000 + 137));
+    }
+
+    [Fact]
+    public void The_sentences_say_what_the_rules_are()
+    {
+        var rules = new ScoreRules { WrongCost = 0.25m, MaximumGrade = 10, PassMark = 6 };
+        var activity = Activity(Three, rules, new() { Score = Moment.Placed, Key = Moment.Never });
+        Assert.Equal("Each zone is worth 1 point, 3 points in all. Each counts on its own. Each wrong label costs 0.25 points. The best grade is 10. The pass mark is 6.", RuleSentences.Score(activity));
+        Assert.Equal("The score shows as soon as a label is put down. Right and wrong show after handing in. The right places show never.", RuleSentences.Reveal(activity));
+        Assert.Equal("A label counts when it lies in its zone. Each label can be used once. Each zone takes one label. Nothing is checked before handing in.", RuleSentences.Check(activity));
+    }
+}

@@ -1,0 +1,142 @@
+using System.Collections.Immutable;
+using Fenster.Core.Checking;
+using Fenster.Core.Model;
+using Fenster.Core.Scoring;
+using FsCheck.Xunit;
+using static Fenster.Core.Tests.Build;
+
+namespace Fenster.Core.Tests;
+
+public sealed class ScoringTests
+{
+    private static decimal Score(Pane pane, string placements, ScoreRules rules) =>
+        Scorer.Score(pane, Response(placements), Checker.Check(pane, Response(placements)), rules).Score;
+
+    private static readonly Pane FiveOfSeven = Pane(Labels("A B C D E F G"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"), Zone(5, "E"));
+
+    [Fact]
+    public void Three_right_one_distractor_and_one_empty_zone_at_a_quarter_point_a_mistake_earn_two_and_three_quarters()
+    {
+        Assert.Equal(2.75m, Score(FiveOfSeven, "A1 B2 C3 F4", new() { WrongCost = 0.25m }));
+        Assert.Equal(0, Score(FiveOfSeven, "A1 B2 C3 F4", new() { WrongCost = 0.25m, Manner = ScoreManner.AllOrNothing }));
+    }
+
+    [Fact]
+    public void A_zone_worth_two_at_a_quarter_for_each_further_try_right_at_the_third_earns_one()
+    {
+        var pane = Pane(Labels("A"), Zone(1, "A", points: 2));
+        var response = Response("A1") with { Tries = ImmutableDictionary<string, int>.Empty.Add("1", 3) };
+        var rules = new ScoreRules { TryCost = 0.25m };
+        Assert.Equal(1, Scorer.Score(pane, response, Checker.Check(pane, response), rules).Score);
+        Assert.Equal(1, Scorer.Score(pane, response, Checker.Check(pane, response), rules with { Manner = ScoreManner.AllOrNothing }).Score);
+    }
+
+    [Fact]
+    public void Tries_never_cost_more_than_the_target()
+    {
+        var pane = Pane(Labels("A"), Zone(1, "A"));
+        var response = Response("A1") with { Tries = ImmutableDictionary<string, int>.Empty.Add("1", 9) };
+        Assert.Equal(0, Scorer.Score(pane, response, Checker.Check(pane, response), new() { TryCost = 0.5m }).Score);
+    }
+
+    [Fact]
+    public void All_or_nothing_gives_everything_only_when_everything_is_right()
+    {
+        var rules = new ScoreRules { Manner = ScoreManner.AllOrNothing };
+        Assert.Equal(5, Score(FiveOfSeven, "A1 B2 C3 D4 E5", rules));
+        Assert.Equal(0, Score(FiveOfSeven, "A1 B2 C3 D4", rules));
+    }
+
+    [Fact]
+    public void A_wrong_label_costs_but_never_below_zero() =>
+        Assert.Equal(0, Score(FiveOfSeven, "A2 B1 C4", new() { WrongCost = 3 }));
+
+    [Theory]
+    [InlineData("A1 B2=0.5", 10, "5.00", null, null)]
+    [InlineData("A1 B2", 10, "6.67", "6.67", true)]
+    [InlineData("A1 B2", 10, "6.67", "6.68", false)]
+    [InlineData("", 10, "0", "0", true)]
+    public void A_grade_is_rounded_half_away_from_zero_before_it_meets_the_pass_mark(string placed, int maximum, string grade, string? pass, bool? passed)
+    {
+        var pane = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, placed.Contains('=') ? "B=0.5" : "B"), Zone(3, "C"));
+        var activity = Activity(pane, new()
+        {
+            MaximumGrade = maximum,
+            PassMark = pass is null ? null : decimal.Parse(pass, System.Globalization.CultureInfo.InvariantCulture),
+        });
+        var score = Scorer.Score(activity, On(pane, Response(placed.Replace("=0.5", ""))));
+        Assert.Equal(decimal.Parse(grade, System.Globalization.CultureInfo.InvariantCulture), score.Grade);
+        Assert.Equal(passed, score.Passed);
+    }
+
+    [Fact]
+    public void A_half_cent_is_rounded_up()
+    {
+        var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B", points: 7));
+        Assert.Equal(0.13m, Scorer.Score(Activity(pane, new() { MaximumGrade = 1 }), On(pane, Response("A1"))).Grade);
+    }
+
+    [Fact]
+    public void The_weight_of_a_pane_multiplies_its_score()
+    {
+        var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B")) with { Weight = 2.5m };
+        var score = Scorer.Score(Activity(pane), On(pane, Response("A1")));
+        Assert.Equal((2.5m, 5m), (score.Score, score.Possible));
+    }
+
+    [Fact]
+    public void An_activity_in_which_nothing_can_be_earned_has_the_grade_zero() =>
+        Assert.Equal(0, Scorer.Score(Activity(Pane(Labels("A"))), On(Pane(Labels("A")), Core.Model.Response.Empty)).Grade);
+
+    [Property]
+    public bool A_score_stays_between_nothing_and_everything(int seed, byte wrongCost)
+    {
+        var (pane, response) = RandomWork.Make(seed);
+        var score = Scorer.Score(pane, response, Checker.Check(pane, response), new() { WrongCost = wrongCost / 16m });
+        return score.Score >= 0 && score.Score <= score.Possible;
+    }
+
+    [Property]
+    public bool The_key_earns_everything_and_an_empty_response_nothing(int seed)
+    {
+        var (pane, _) = RandomWork.Make(seed);
+        var key = RandomWork.KeyOf(pane);
+        return Scorer.Score(pane, key, Checker.Check(pane, key), new()).Score == pane.PossiblePoints
+            && Scorer.Score(pane, Core.Model.Response.Empty, Checker.Check(pane, Core.Model.Response.Empty), new()).Score == 0;
+    }
+
+    [Property]
+    public bool Putting_one_more_label_where_it_belongs_never_lowers_the_score(int seed)
+    {
+        var (pane, response) = RandomWork.Make(seed);
+        var next = RandomWork.KeyOf(pane).Placements.FirstOrDefault(placement =>
+            !response.Placements.Any(p => p.Label == placement.Label && p.Copy == placement.Copy)
+            && !response.Placements.Any(p => p.Zone == placement.Zone));
+        if (next is null) return true;
+        var more = response with { Placements = response.Placements.Add(next) };
+        return Scorer.Score(pane, more, Checker.Check(pane, more), new() { WrongCost = 0.5m }).Score
+            >= Scorer.Score(pane, response, Checker.Check(pane, response), new() { WrongCost = 0.5m }).Score;
+    }
+}
+
+/// <summary>Panes of single labels with some distractors, and responses to them, from a seed.</summary>
+internal static class RandomWork
+{
+    public static (Pane Pane, Response Response) Make(int seed)
+    {
+        var random = new Random(seed);
+        var zones = random.Next(1, 8);
+        var letters = "ABCDEFGHIJ"[..(zones + random.Next(0, 3))];
+        var pane = Pane(
+            letters.Select(letter => new Label { Id = $"{letter}", Text = $"{letter}" }),
+            [.. Enumerable.Range(0, zones).Select(i => Zone(i + 1, $"{letters[i]}", points: random.Next(1, 5) / 2m))]);
+        var placements = letters.OrderBy(_ => random.Next()).Take(random.Next(0, zones + 1))
+            .Select((letter, i) => new Placement($"{letter}", 0, $"{i + 1}"));
+        return (pane, new() { Placements = [.. placements] });
+    }
+
+    public static Response KeyOf(Pane pane) => new()
+    {
+        Placements = [.. pane.Targets.OfType<DropZone>().Select(zone => new Placement(zone.Accepts[0].Label, 0, zone.Id))],
+    };
+}

@@ -1,0 +1,189 @@
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Fenster.Formats.Documents;
+using Fenster.Formats.Pictures;
+using Microsoft.Data.Sqlite;
+
+namespace Fenster.Store.Tests;
+
+/// <summary>Queries against a real SQLite file in a folder of its own.</summary>
+public sealed class StoreTests : IDisposable
+{
+    private readonly string folder = Directory.CreateTempSubdirectory("fenster-").FullName;
+    private readonly Database database;
+    private readonly Drafts drafts;
+    private readonly Publications publications;
+    private readonly Attempts attempts;
+    private readonly long teacher;
+
+    private static readonly Activity Activity = new()
+    {
+        Title = "Two",
+        Panes =
+        [
+            new Pane
+            {
+                Id = "p",
+                Labels = [new() { Id = "a", Text = "A" }, new() { Id = "b", Text = "B" }],
+                Targets =
+                [
+                    new DropZone { Id = "z1", Region = new Circle(new(10, 10), 5), Accepts = [new("a")] },
+                    new DropZone { Id = "z2", Region = new Circle(new(50, 10), 5), Accepts = [new("b")] },
+                ],
+            },
+        ],
+    };
+
+    public StoreTests()
+    {
+        database = new(folder);
+        drafts = new(database, TimeProvider.System);
+        publications = new(database, TimeProvider.System);
+        attempts = new(database, TimeProvider.System);
+        teacher = new Teachers(database, TimeProvider.System).Add("t@school.example", "T", "hash").Id;
+    }
+
+    public void Dispose()
+    {
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(folder, recursive: true);
+    }
+
+    private Publication Published()
+    {
+        var document = ActivityDocument.Write(Activity);
+        var id = drafts.Add(teacher, Activity.Title, document);
+        publications.Publish(id, document);
+        return publications.OfActivity(id)!;
+    }
+
+    private static KeyedMove Put(string key, string label, string zone) => new(key, "p", new PutDown(label, 0, zone));
+
+    [Fact]
+    public void There_is_only_one_first_teacher() =>
+        Assert.Null(new Teachers(database, TimeProvider.System).AddFirst("u@school.example", "U", "hash"));
+
+    [Fact]
+    public void A_save_from_an_older_version_writes_nothing()
+    {
+        var id = drafts.Add(teacher, "One", "{}");
+        Assert.Equal(new SaveOutcome(2, true), drafts.Save(teacher, id, 1, "Two", "{2}"));
+        Assert.Equal(new SaveOutcome(2, false), drafts.Save(teacher, id, 1, "Three", "{3}"));
+        Assert.Equal("{2}", drafts.Find(teacher, id)!.Document);
+    }
+
+    [Fact]
+    public void A_draft_is_its_teachers_alone()
+    {
+        var id = drafts.Add(teacher, "One", "{}");
+        var other = new Teachers(database, TimeProvider.System).Add("u@school.example", "U", "hash").Id;
+        Assert.Null(drafts.Find(other, id));
+        Assert.Null(drafts.Save(other, id, 1, "Mine", "{}"));
+        Assert.Empty(drafts.Of(other));
+    }
+
+    [Fact]
+    public void What_is_published_stays_as_it_was_and_keeps_its_code()
+    {
+        var first = Published();
+        publications.Publish(first.ActivityId, "{new}");
+        var second = publications.OfActivity(first.ActivityId)!;
+        Assert.Equal(first.Code, second.Code);
+        Assert.Equal(2, second.RevisionNumber);
+        Assert.Equal(ActivityDocument.Write(Activity), publications.Document(first.RevisionId));
+    }
+
+    [Fact]
+    public void A_closed_activity_can_be_opened_again()
+    {
+        var publication = Published();
+        publications.Close(publication.ActivityId);
+        Assert.NotNull(publications.ByCode(publication.Code)!.ClosedAt);
+        publications.Reopen(publication.ActivityId);
+        Assert.Null(publications.ByCode(publication.Code)!.ClosedAt);
+    }
+
+    [Fact]
+    public void Join_codes_have_nothing_that_looks_alike()
+    {
+        var codes = Enumerable.Range(0, 500).Select(_ => JoinCode.New()).ToList();
+        Assert.All(codes, code => Assert.Matches($"^[{JoinCode.Alphabet}]{{6}}$", code));
+        Assert.Empty(JoinCode.Alphabet.Intersect("0OQ1IL2Z5S6BUV8"));
+        Assert.Equal("3F7KXR", JoinCode.Tidy(" 3f7-kxr "));
+    }
+
+    [Fact]
+    public void The_same_move_sent_twice_is_made_once()
+    {
+        var attempt = attempts.Join(Published(), "Ada")!.Attempt;
+        attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1"), Put("k2", "a", "z2")]);
+        var again = attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1")]);
+        Assert.Equal(new Placement("a", 0, "z2"), Assert.Single(again.ReadResponses()["p"].Placements));
+    }
+
+    [Fact]
+    public void Of_several_moves_all_are_stored_or_none()
+    {
+        var publication = Published();
+        var attempt = attempts.Join(publication, "Ada")!.Attempt;
+        Assert.Throws<MoveRefused>(() => attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1"), Put("k2", "a", "nowhere")]));
+        Assert.Empty(attempts.Find(publication.Id, attempt.Id)!.ReadResponses());
+    }
+
+    [Fact]
+    public void Handing_in_twice_changes_nothing_and_moves_afterwards_are_left_out()
+    {
+        var attempt = attempts.Join(Published(), "Ada")!.Attempt;
+        attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1")]);
+        var first = attempts.HandIn(attempt.Id, Activity);
+        Assert.Equal((1m, 2m), (first.Score, first.Possible));
+        attempts.Append(attempt.Id, Activity, [Put("k2", "b", "z2")]);
+        Assert.Equal(first, attempts.HandIn(attempt.Id, Activity));
+    }
+
+    [Fact]
+    public void A_name_belongs_to_one_device_until_it_is_set_free()
+    {
+        var publication = Published();
+        var first = attempts.Join(publication, "Ada Quill")!;
+        Assert.Null(attempts.Join(publication, " ada  QUILL "));
+        attempts.SetFree(publication.Id, first.Attempt.Id);
+        var second = attempts.Join(publication, "Ada Quill")!;
+        Assert.Equal(first.Attempt.Id, second.Attempt.Id);
+        Assert.Null(attempts.BySecret(publication.Id, first.Secret));
+        Assert.NotNull(attempts.BySecret(publication.Id, second.Secret));
+        Assert.Null(attempts.Join(publication, "Ada Quill"));
+    }
+
+    [Fact]
+    public void What_was_stored_is_there_when_the_folder_is_opened_anew()
+    {
+        var publication = Published();
+        var joined = attempts.Join(publication, "Ada")!;
+        attempts.Append(joined.Attempt.Id, Activity, [Put("k1", "a", "z1")]);
+        var reopened = new Attempts(new Database(folder), TimeProvider.System);
+        Assert.Single(reopened.BySecret(publication.Id, joined.Secret)!.ReadResponses()["p"].Placements);
+    }
+
+    [Fact]
+    public void A_copy_of_the_running_database_opens()
+    {
+        Published();
+        var copies = Directory.CreateDirectory(Path.Combine(folder, "copy")).FullName;
+        database.CopyTo(Path.Combine(copies, "fenster.db"));
+        Assert.Single(new Drafts(new Database(copies), TimeProvider.System).Of(teacher));
+    }
+
+    [Fact]
+    public void A_picture_is_found_in_the_size_asked_for_or_the_next_larger_one()
+    {
+        var media = new Media(database, TimeProvider.System);
+        var hash = new string('b', 64);
+        media.Save(new(hash, 1000, 500, [new(480, "jpg", [1]), new(1000, "jpg", [2, 2])]));
+        media.Save(new(hash, 1000, 500, [new(480, "jpg", [1]), new(1000, "jpg", [2, 2])]));
+        Assert.Equal([1], File.ReadAllBytes(media.Find(hash, 300)!.Path));
+        Assert.Equal([2, 2], File.ReadAllBytes(media.Find(hash, 481)!.Path));
+        Assert.Equal([2, 2], File.ReadAllBytes(media.Find(hash, 4096)!.Path));
+        Assert.Null(media.Find(new string('c', 64), 480));
+    }
+}

@@ -1,0 +1,90 @@
+using System.Diagnostics;
+
+namespace Fenster.Testing;
+
+/// <summary>Fenster as a program of its own on a free port, with a data folder that goes when it goes.</summary>
+public sealed class RunningFenster : IDisposable
+{
+    public const string DemoEmail = "teacher@tideford.example";
+    public const string DemoPassword = "high-water";
+
+    private Process process;
+    private readonly bool demo;
+    private readonly string? keptData;
+
+    public string Data { get; }
+    public Uri Address { get; private set; }
+    public int ProcessId => process.Id;
+
+    /// <param name="demo">Whether the demo data is loaded.</param>
+    /// <param name="data">A folder that stays; null for one of its own.</param>
+    /// <exception cref="InvalidOperationException">It did not start.</exception>
+    public RunningFenster(bool demo = true, string? data = null)
+    {
+        this.demo = demo;
+        keptData = data;
+        Data = data ?? Directory.CreateTempSubdirectory("fenster-").FullName;
+        (process, Address) = Start("http://127.0.0.1:0");
+    }
+
+    /// <summary>The folder that holds <c>Fenster.slnx</c>.</summary>
+    public static string Repository { get; } = FindRepository();
+
+    /// <summary>Ends the program at once, as a crash would.</summary>
+    public void Kill()
+    {
+        process.Kill();
+        process.WaitForExit();
+    }
+
+    /// <summary>Starts it again on the same address and data.</summary>
+    public void Restart()
+    {
+        process.Dispose();
+        (process, Address) = Start(Address.ToString().TrimEnd('/'));
+    }
+
+    private (Process, Uri) Start(string urls)
+    {
+        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true };
+        start.ArgumentList.Add(Path.Combine(Repository, "src", "Fenster.Web", "bin", Configuration, "net10.0", "Fenster.Web.dll"));
+        foreach (var argument in (string[])["--data", Data, "--urls", urls]) start.ArgumentList.Add(argument);
+        if (demo)
+        {
+            start.ArgumentList.Add("--demo");
+            start.ArgumentList.Add(Path.Combine(Repository, "demo", "sailing-school"));
+        }
+        var started = Process.Start(start) ?? throw new InvalidOperationException("Fenster could not be started.");
+        var said = new List<string>();
+        while (started.StandardOutput.ReadLine() is { } line)
+        {
+            said.Add(line);
+            if (!line.StartsWith("Fenster is ready: ", StringComparison.Ordinal)) continue;
+            // Read on, so that the program never waits for a full pipe.
+            _ = started.StandardOutput.BaseStream.CopyToAsync(Stream.Null);
+            return (started, new Uri(line["Fenster is ready: ".Length..].Trim() + "/"));
+        }
+        throw new InvalidOperationException($"Fenster did not start: {string.Join('\n', said)}");
+    }
+
+    private static string Configuration =>
+#if DEBUG
+        "Debug";
+#else
+        "Release";
+#endif
+
+    private static string FindRepository()
+    {
+        for (var folder = new DirectoryInfo(AppContext.BaseDirectory); folder is not null; folder = folder.Parent)
+            if (File.Exists(Path.Combine(folder.FullName, "Fenster.slnx"))) return folder.FullName;
+        throw new InvalidOperationException("Fenster.slnx is in no folder above the program.");
+    }
+
+    public void Dispose()
+    {
+        if (!process.HasExited) Kill();
+        process.Dispose();
+        if (keptData is null) Directory.Delete(Data, recursive: true);
+    }
+}

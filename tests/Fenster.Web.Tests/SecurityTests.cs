@@ -1,0 +1,70 @@
+using System.Text.RegularExpressions;
+using System.Xml.Linq;
+using Fenster.Testing;
+
+namespace Fenster.Web.Tests;
+
+[Collection(nameof(Server))]
+public sealed class SecurityTests(Server server)
+{
+    [Theory]
+    [InlineData("/")]
+    [InlineData("/sign-in")]
+    [InlineData("/activities")]
+    [InlineData("/activities/1")]
+    [InlineData("/activities/1/try")]
+    [InlineData("/nowhere")]
+    [InlineData("/healthz")]
+    public async Task Every_response_forbids_scripts_and_styles_from_elsewhere(string path)
+    {
+        var response = await (await server.Teacher()).Get(path);
+        var policy = Assert.Single(response.Headers.GetValues("Content-Security-Policy"));
+        Assert.StartsWith("default-src 'none'", policy);
+        Assert.DoesNotContain("unsafe", policy);
+        Assert.Equal("nosniff", Assert.Single(response.Headers.GetValues("X-Content-Type-Options")));
+        var page = await response.Content.ReadAsStringAsync();
+        Assert.DoesNotMatch("<script(?![^>]*src=)|\\sstyle=|\\son[a-z]+=\"", page);
+        Assert.DoesNotMatch("(src|href)=\"(https?:)?//(?!127\\.0\\.0\\.1)", page);
+    }
+
+    [Fact]
+    public async Task Cookies_are_out_of_the_reach_of_scripts_and_other_sites()
+    {
+        var visitor = server.Visitor(followRedirects: false);
+        await visitor.Get("/sign-in");
+        var response = await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", RunningFenster.DemoPassword));
+        var cookie = Assert.Single(response.Headers.GetValues("Set-Cookie"));
+        Assert.Contains("httponly", cookie);
+        Assert.Contains("samesite=lax", cookie);
+    }
+
+    [Fact]
+    public async Task After_signing_in_nobody_is_sent_to_another_site()
+    {
+        var visitor = server.Visitor(followRedirects: false);
+        await visitor.Get("/sign-in");
+        var response = await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", RunningFenster.DemoPassword), ("then", "//elsewhere.example/"));
+        Assert.Equal("/activities", response.Headers.Location!.ToString());
+    }
+
+    [Fact]
+    public async Task Scripts_and_styles_are_kept_for_good_under_their_version()
+    {
+        var page = await server.Visitor().Text("/sign-in");
+        var style = Regex.Match(page, "/assets/[0-9a-f]{12}/css/fenster.css").Value;
+        Assert.Contains("immutable", (await server.Visitor().Get(style)).Headers.CacheControl!.ToString());
+    }
+
+    /// <summary>The arrows of docs/architecture.md: Web to Store and Formats, both to Core, and Core to nothing of ours.</summary>
+    [Theory]
+    [InlineData("Core", "")]
+    [InlineData("Formats", "Core")]
+    [InlineData("Store", "Core Formats")]
+    [InlineData("Web", "Core Formats Store")]
+    public void Imports_point_one_way(string project, string mayUse)
+    {
+        var file = XDocument.Load(Path.Combine(RunningFenster.Repository, $"src/Fenster.{project}/Fenster.{project}.csproj"));
+        var used = file.Descendants("ProjectReference").Select(r => Regex.Match(r.Attribute("Include")!.Value, @"Fenster\.(\w+)\.csproj").Groups[1].Value);
+        Assert.Subset(mayUse.Split(' ', StringSplitOptions.RemoveEmptyEntries).ToHashSet(), used.ToHashSet());
+    }
+}

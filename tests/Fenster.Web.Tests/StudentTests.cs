@@ -1,0 +1,239 @@
+using System.Net;
+using System.Text;
+using System.Text.Json;
+using Fenster.Testing;
+
+namespace Fenster.Web.Tests;
+
+[Collection(nameof(Server))]
+public sealed class StudentTests(Server server)
+{
+    private async Task<(long Id, string Code)> Published(int zones = 3) => await (await server.Teacher()).Publish(Samples.Document(zones));
+
+    private static async Task<JsonElement> Json(HttpResponseMessage response) =>
+        JsonSerializer.Deserialize<JsonElement>(await response.Content.ReadAsStringAsync());
+
+    [Fact]
+    public async Task Nothing_of_the_key_reaches_a_student_before_its_moment()
+    {
+        var (_, code) = await Published(5);
+        var student = server.Visitor();
+        student.Record = new MemoryStream();
+        await student.Get("/");
+        await student.Join(code, "Ada");
+        await student.View(code);
+        for (var i = 1; i <= 5; i++) Assert.Equal(HttpStatusCode.OK, (await student.Move(code, $"k{i}", $"l{i}", $"z{i}")).StatusCode);
+        await student.Move(code, "bad", "l9", "z1");
+        await student.Get($"/do/{code}");
+
+        var seen = Encoding.UTF8.GetString(student.Record.ToArray());
+        Assert.Contains("Part 3", seen);
+        Assert.DoesNotContain(Samples.PlantedMark, seen);
+        Assert.DoesNotContain("accepts", seen);
+        Assert.DoesNotContain("\"verdict", seen);
+        foreach (var part in (string[])["marks", "key", "score"])
+            Assert.Contains($"\"{part}\":null", WebUtility.HtmlDecode(seen).Replace(" ", ""));
+
+        student.Record.SetLength(0);
+        var view = await Json(await student.HandIn(code));
+        Assert.Equal(5, view.GetProperty("panes")[0].GetProperty("key").GetProperty("zones").GetArrayLength());
+        Assert.DoesNotContain(Samples.PlantedMark, Encoding.UTF8.GetString(student.Record.ToArray()));
+    }
+
+    [Fact]
+    public async Task What_is_answered_is_stored()
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        var answer = await Json(await student.Move(code, "k1", "l2", "z3"));
+        Assert.Equal(answer.GetRawText(), (await student.View(code)).GetRawText());
+        Assert.Equal("z3", answer.GetProperty("panes")[0].GetProperty("placed")[0].GetProperty("zone").GetString());
+    }
+
+    [Fact]
+    public async Task Handing_in_twice_changes_nothing()
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        await student.Move(code, "k1", "l1", "z1");
+        var first = await (await student.HandIn(code)).Content.ReadAsStringAsync();
+        await student.Move(code, "k2", "l2", "z2");
+        Assert.Equal(first, await (await student.HandIn(code)).Content.ReadAsStringAsync());
+    }
+
+    [Theory]
+    [InlineData("""{"moves":[{"key":"k","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z99"}}]}""", 422)]
+    [InlineData("""{"moves":[{"key":"k","pane":"p7","move":{"kind":"takeBack","label":"l1","copy":0}}]}""", 422)]
+    [InlineData("""{"moves":[{"key":"k","pane":"p1","move":{"kind":"steal"}}]}""", 422)]
+    [InlineData("""{"moves":[{"key":"","pane":"p1","move":{"kind":"takeBack","label":"l1","copy":0}}]}""", 422)]
+    [InlineData("""{"moves":[{"key":"k","pane":"p1","move":null}]}""", 422)]
+    [InlineData("""{"moves":[null]}""", 422)]
+    [InlineData("""{"moves":null}""", 422)]
+    [InlineData("{}", 422)]
+    [InlineData("nonsense", 422)]
+    public async Task A_move_that_makes_no_sense_gets_a_sentence(string body, int status)
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        var response = await student.PostAsScript($"/do/{code}?handler=Moves", new StringContent(body, Encoding.UTF8, "application/json"));
+        Assert.Equal(status, (int)response.StatusCode);
+        Assert.NotEmpty((await Json(response)).GetProperty("error").GetString()!);
+    }
+
+    [Theory]
+    [InlineData("", "Type your name")]
+    [InlineData("   ", "Type your name")]
+    [InlineData("\u0007bell", "can&#x27;t be shown")]
+    public async Task A_name_that_is_no_name_gets_a_sentence(string name, string words)
+    {
+        var (_, code) = await Published();
+        Assert.Contains(words, await (await server.Visitor().Join(code, name)).Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task A_name_of_three_hundred_letters_gets_a_sentence_and_is_not_lost()
+    {
+        var (_, code) = await Published();
+        var page = await (await server.Visitor().Join(code, new string('a', 300))).Content.ReadAsStringAsync();
+        Assert.Contains("too long", page);
+        Assert.Contains(new string('a', 300), page);
+    }
+
+    [Fact]
+    public async Task A_name_in_use_on_another_device_says_what_to_do_until_the_teacher_lets_it_in()
+    {
+        var (id, code) = await Published();
+        var first = server.Visitor();
+        await first.Join(code, "Ada");
+        await first.Move(code, "k1", "l1", "z1");
+        Assert.Contains("another device", await (await server.Visitor().Join(code, " ADA ")).Content.ReadAsStringAsync());
+
+        var teacher = await server.Teacher();
+        var page = await teacher.Text($"/activities/{id}/results");
+        var one = System.Text.RegularExpressions.Regex.Match(page, $"/activities/{id}/results/\\d+").Value;
+        await teacher.Get(one);
+        await teacher.Post($"{one}?handler=SetFree");
+        var second = server.Visitor();
+        Assert.EndsWith($"/do/{code}", (await second.Join(code, "Ada")).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.Equal(1, (await second.View(code)).GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+        Assert.Equal(HttpStatusCode.Forbidden, (await first.Move(code, "k2", "l2", "z2")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Coming_back_with_the_same_device_goes_on()
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        Assert.EndsWith($"/do/{code}", (await student.Get($"/join?code={code.ToLowerInvariant()}")).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.Contains("Your name", await server.Visitor().Text($"/do/{code}"));
+    }
+
+    [Fact]
+    public async Task A_wrong_code_gets_a_sentence_and_guessing_is_slowed_down()
+    {
+        using var own = new RunningFenster();
+        var visitor = new Visitor(own.Address);
+        Assert.Contains("no activity with the code XXXXXX", await visitor.Text("/join/xxxxxx"));
+        for (var i = 1; i < 20; i++) await visitor.Get($"/join/yyyy{i}");
+        Assert.Contains("Too many wrong codes", await visitor.Text("/join/zzzzzz"));
+    }
+
+    [Fact]
+    public async Task A_closed_activity_says_so_and_keeps_what_was_placed()
+    {
+        var teacher = await server.Teacher();
+        var (id, code) = await teacher.Publish(Samples.Document(3));
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        await student.Move(code, "k1", "l1", "z1");
+        await teacher.Get($"/activities/{id}/share");
+        await teacher.Post($"/activities/{id}/share?handler=Close");
+
+        Assert.Contains("is closed", await server.Visitor().Text($"/join/{code}"));
+        var late = await student.Move(code, "k2", "l2", "z2");
+        Assert.Equal(HttpStatusCode.Gone, late.StatusCode);
+        Assert.Contains("is kept", await late.Content.ReadAsStringAsync());
+        await teacher.Get($"/activities/{id}/share");
+        await teacher.Post($"/activities/{id}/share?handler=Reopen");
+        Assert.Equal(HttpStatusCode.OK, (await student.Move(code, "k2", "l2", "z2")).StatusCode);
+        Assert.Equal(2, (await student.View(code)).GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task What_is_published_does_not_change_under_a_students_hands()
+    {
+        var teacher = await server.Teacher();
+        var (id, code) = await teacher.Publish(Samples.Document(3));
+        var early = server.Visitor();
+        await early.Join(code, "Early");
+        await teacher.Save(id, 2, Samples.Document(4));
+        await teacher.Get($"/activities/{id}/share");
+        await teacher.Post($"/activities/{id}/share?handler=Publish");
+        var late = server.Visitor();
+        await late.Join(code, "Late");
+        Assert.Equal(3, (await early.View(code)).GetProperty("panes")[0].GetProperty("zones").GetArrayLength());
+        Assert.Equal(4, (await late.View(code)).GetProperty("panes")[0].GetProperty("zones").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task Trying_it_checks_as_for_a_student_and_keeps_nothing()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Trial");
+        await teacher.Save(id, 1, Samples.Document(2));
+        await teacher.Get($"/activities/{id}/try");
+        object Moves(string label) => new { moves = new[] { new { key = "k", pane = "p1", move = new { kind = "putDown", label, copy = 0, zone = "z1" } } } };
+        var placed = await Json(await teacher.PostJson($"/activities/{id}/try?handler=Moves&seed=5", Moves("l1")));
+        Assert.Equal(JsonValueKind.Null, placed.GetProperty("score").ValueKind);
+        var scores = new List<decimal>();
+        foreach (var label in (string[])["l1", "l2"])
+            scores.Add((await Json(await teacher.PostJson($"/activities/{id}/try?handler=HandIn&seed=5", Moves(label)))).GetProperty("score").GetProperty("score").GetDecimal());
+        Assert.Equal([0, 1], scores.Order());
+        Assert.Contains("Nobody has begun yet", await teacher.Text($"/activities/{id}/results"));
+    }
+
+    [Fact]
+    public async Task What_was_acknowledged_survives_the_death_of_the_server()
+    {
+        using var own = new RunningFenster();
+        using var teacher = await new Visitor(own.Address).SignIn();
+        var (_, code) = await teacher.Publish(Samples.Document(10));
+        using var student = new Visitor(own.Address);
+        await student.Join(code, "Ada");
+        var random = new Random(2);
+        var acknowledged = 0;
+        for (var round = 0; round < 20; round++)
+        {
+            // Killed while moves are on their way.
+            var after = random.Next(1, 6);
+            var moves = Task.Run(async () =>
+            {
+                for (var i = 0; i < 200; i++)
+                {
+                    try
+                    {
+                        var answer = await student.Move(code, $"r{round}-{i}", $"l{(acknowledged + 1) % 10 + 1}", $"z{(acknowledged + 1) % 10 + 1}");
+                        if (answer.StatusCode != HttpStatusCode.OK) return;
+                        acknowledged++;
+                    }
+                    catch (HttpRequestException)
+                    {
+                        return;
+                    }
+                }
+            });
+            var target = acknowledged + after;
+            while (acknowledged < target && !moves.IsCompleted) await Task.Yield();
+            own.Kill();
+            await moves;
+            own.Restart();
+            var placed = (await student.View(code)).GetProperty("panes")[0].GetProperty("placed");
+            var last = acknowledged % 10 + 1;
+            Assert.Contains(placed.EnumerateArray(), p => p.GetProperty("label").GetString() == $"l{last}" && p.GetProperty("zone").GetString() == $"z{last}");
+        }
+    }
+}

@@ -1,0 +1,182 @@
+using System.Net;
+using System.Text;
+using System.Text.Json;
+using Fenster.Testing;
+
+namespace Fenster.Web.Tests;
+
+[Collection(nameof(Server))]
+public sealed class TeacherTests(Server server)
+{
+    [Fact]
+    public async Task It_answers_when_it_is_ready() =>
+        Assert.Equal("Healthy", await server.Visitor().Text("/healthz"));
+
+    [Theory]
+    [InlineData("/activities")]
+    [InlineData("/activities/1")]
+    [InlineData("/activities/1/try")]
+    [InlineData("/activities/1/share")]
+    [InlineData("/activities/1/results")]
+    [InlineData("/activities/1/results/1")]
+    public async Task Nobody_sees_a_teachers_page_without_signing_in(string path)
+    {
+        var response = await server.Visitor(followRedirects: false).Get(path);
+        Assert.Equal(HttpStatusCode.Redirect, response.StatusCode);
+        Assert.StartsWith("/sign-in", response.Headers.Location!.PathAndQuery);
+    }
+
+    [Fact]
+    public async Task A_script_without_a_session_is_told_that_nothing_is_lost()
+    {
+        var visitor = server.Visitor();
+        await visitor.Get("/sign-in");
+        var response = await visitor.Save(1, 1, Samples.Document(1));
+        Assert.Equal(HttpStatusCode.Unauthorized, response.StatusCode);
+        Assert.Contains("nothing is lost", await response.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task A_wrong_password_is_a_clear_sentence_and_many_are_slowed_down()
+    {
+        using var own = new RunningFenster();
+        var visitor = new Visitor(own.Address);
+        await visitor.Get("/sign-in");
+        async Task<string> Try() => await (await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", "guess"))).Content.ReadAsStringAsync();
+        Assert.Contains("belong together", WebUtility.HtmlDecode(await Try()));
+        for (var i = 1; i < 20; i++) await Try();
+        Assert.Contains("Too many wrong passwords", await Try());
+        var right = await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", RunningFenster.DemoPassword));
+        Assert.Contains("Too many wrong passwords", await right.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task The_first_run_makes_the_first_teacher_and_no_second_one()
+    {
+        using var own = new RunningFenster(demo: false);
+        var visitor = new Visitor(own.Address);
+        Assert.Contains("The first teacher", await visitor.Text("/"));
+        Assert.Contains("too short", await (await visitor.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "short"))).Content.ReadAsStringAsync());
+        var made = await visitor.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "long enough"));
+        Assert.EndsWith("/activities", made.RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.Contains("Your first activity", await made.Content.ReadAsStringAsync());
+        var other = new Visitor(own.Address);
+        Assert.EndsWith("/sign-in", (await other.Get("/first-run")).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.EndsWith("/sign-in", (await other.Post("/first-run", ("Name", "U"), ("Email", "u@school.example"), ("Password", "long enough"))).RequestMessage!.RequestUri!.AbsolutePath);
+    }
+
+    [Theory]
+    [InlineData("", "Type a title first")]
+    [InlineData("   ", "Type a title first")]
+    public async Task An_empty_title_gets_a_sentence(string title, string words)
+    {
+        var teacher = await server.Teacher();
+        Assert.Contains(words, await (await teacher.Post("/activities", ("title", title))).Content.ReadAsStringAsync());
+        Assert.Contains("too long", await (await teacher.Post("/activities", ("title", new string('x', 201)))).Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task A_form_without_its_token_changes_nothing()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Mine");
+        var save = new HttpRequestMessage(HttpMethod.Post, $"/activities/{id}?handler=Save") { Content = new StringContent("""{"version":1,"document":{"fenster":1,"title":"Theirs"}}""", Encoding.UTF8, "application/json") };
+        Assert.Equal(HttpStatusCode.BadRequest, (await teacher.Send(save)).StatusCode);
+        Assert.Equal(HttpStatusCode.BadRequest, (await teacher.Send(new(HttpMethod.Post, "/pictures") { Content = new ByteArrayContent([1]) })).StatusCode);
+        Assert.DoesNotContain("Theirs", await teacher.Text("/activities"));
+    }
+
+    [Fact]
+    public async Task A_second_window_is_told_and_overwrites_nothing()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Two windows");
+        Assert.Equal(HttpStatusCode.OK, (await teacher.Save(id, 1, Samples.Document(1))).StatusCode);
+        var second = await teacher.Save(id, 1, Samples.Document(2));
+        Assert.Equal(HttpStatusCode.Conflict, second.StatusCode);
+        var answer = JsonSerializer.Deserialize<JsonElement>(await second.Content.ReadAsStringAsync());
+        Assert.Equal(2, answer.GetProperty("version").GetInt64());
+        Assert.Contains("another window", answer.GetProperty("error").GetString());
+        Assert.Equal(HttpStatusCode.OK, (await teacher.Save(id, 2, Samples.Document(2))).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_document_that_can_not_be_read_is_refused_with_its_place()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Bad input");
+        var response = await teacher.Save(id, 1, Samples.Document(1).Replace("\"width\":150", "\"width\":-1"));
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, response.StatusCode);
+        Assert.Contains("has no size", await response.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task Without_a_zone_nothing_is_published()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Empty");
+        Assert.Contains("no picture yet", await teacher.Text($"/activities/{id}/share"));
+        var published = await teacher.Post($"/activities/{id}/share?handler=Publish");
+        Assert.DoesNotContain("join-code", await published.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task Another_teachers_work_is_nowhere_to_be_found()
+    {
+        var teacher = await server.Teacher();
+        foreach (var path in (string[])["/activities/999999", "/activities/999999/share", "/activities/999999/try", "/activities/999999/results", "/activities/1/results/999999", "/activities/1?handler=Draft&id=999999"])
+            Assert.Equal(path.Contains("Draft") ? HttpStatusCode.OK : HttpStatusCode.NotFound, (await teacher.Get(path)).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await teacher.Save(999999, 1, Samples.Document(1))).StatusCode);
+    }
+
+    public static TheoryData<string, byte[]> NoPictures => new()
+    {
+        { "is empty", [] },
+        { "web page", "<html><body>picture.png</body></html>"u8.ToArray() },
+        { "not a picture", Encoding.UTF8.GetBytes(new string('x', 5000)) },
+    };
+
+    [Theory, MemberData(nameof(NoPictures))]
+    public async Task What_is_no_picture_gets_a_sentence(string words, byte[] bytes)
+    {
+        var teacher = await server.Teacher();
+        var response = await teacher.Upload(bytes);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, response.StatusCode);
+        Assert.Contains(words, await response.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task Sixty_megabytes_get_a_sentence_and_not_a_broken_connection()
+    {
+        var teacher = await server.Teacher();
+        var response = await teacher.Upload(new byte[60 * 1024 * 1024]);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, response.StatusCode);
+        Assert.Contains("larger than 50 MB", await response.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
+    public async Task A_picture_comes_back_in_the_size_asked_for_and_may_be_kept_for_good()
+    {
+        var teacher = await server.Teacher();
+        var photograph = await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg"));
+        var stored = JsonSerializer.Deserialize<JsonElement>(await (await teacher.Upload(photograph)).Content.ReadAsStringAsync());
+        Assert.Equal((1600, 1000), (stored.GetProperty("width").GetInt32(), stored.GetProperty("height").GetInt32()));
+        var small = await server.Visitor().Get($"/media/{stored.GetProperty("hash").GetString()}/480");
+        Assert.Equal("image/jpeg", small.Content.Headers.ContentType!.MediaType);
+        Assert.Contains("immutable", small.Headers.CacheControl!.ToString());
+        Assert.True(small.Content.Headers.ContentLength < photograph.Length / 4);
+        Assert.Equal(HttpStatusCode.NotFound, (await server.Visitor().Get("/media/..%2f..%2fkeys/480")).StatusCode);
+    }
+
+    [Fact]
+    public async Task Results_are_a_table_and_a_file()
+    {
+        var teacher = await server.Teacher();
+        var page = await teacher.Text("/activities/1/results");
+        Assert.Contains("<b>16</b> of <b>18</b> handed in", page);
+        Assert.Contains("Amara Quill", page);
+        var file = await teacher.Get("/activities/1/results?handler=Csv");
+        Assert.Equal("text/csv", file.Content.Headers.ContentType!.MediaType);
+        Assert.Equal(19, (await file.Content.ReadAsStringAsync()).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length);
+    }
+}
