@@ -19,8 +19,7 @@ public sealed class Database
 
     private readonly string connectionString;
 
-    // SQLite has one writer at a time. Waiting here is fair and wakes at once; waiting in SQLite polls.
-    private readonly Lock writing = new();
+    private readonly Writer writer;
 
     /// <summary>The folder that holds everything: the database and the media.</summary>
     public string Folder { get; }
@@ -39,15 +38,27 @@ public sealed class Database
         }.ToString();
 
         var isNew = !File.Exists(file);
-        using (var connection = Open()) connection.Execute("pragma journal_mode = wal");
-        var upgrade = DeployChanges.To
+        using (var connection = OpenToWrite()) connection.Execute("pragma journal_mode = wal");
+        if (isNew || !IsCurrent()) Upgrade(isNew);
+        writer = new(OpenToWrite);
+    }
+
+    private static string[] Scripts => [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(name => name.EndsWith(".sql", StringComparison.Ordinal))];
+
+    private bool IsCurrent() => Read(connection =>
+        connection.ExecuteScalar<bool>("select exists (select 1 from sqlite_master where name = 'SchemaVersions')")
+        && connection.ExecuteScalar<int>("select count(*) from SchemaVersions") == Scripts.Length);
+
+    private void Upgrade(bool isNew)
+    {
+        if (!isNew) CopyTo(Path.Combine(Folder, $"before-upgrade-{DateTime.UtcNow:yyyyMMdd-HHmmss}.db"));
+        var result = DeployChanges.To
             .SqliteDatabase(connectionString)
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
             .WithTransactionPerScript()
             .LogTo(new NoUpgradeLog())
-            .Build();
-        if (!isNew && upgrade.IsUpgradeRequired()) CopyTo(Path.Combine(Folder, $"before-upgrade-{DateTime.UtcNow:yyyyMMdd-HHmmss}.db"));
-        var result = upgrade.PerformUpgrade();
+            .Build()
+            .PerformUpgrade();
         if (!result.Successful) throw result.Error;
     }
 
@@ -65,25 +76,28 @@ public sealed class Database
         return query(connection);
     }
 
-    /// <summary>Runs one user action in one transaction; nothing of it stays when it throws.</summary>
-    public T Write<T>(Func<IDbConnection, T> action)
-    {
-        lock (writing)
-        {
-            using var connection = Open();
-            using var transaction = connection.BeginTransaction(deferred: false);
-            var result = action(connection);
-            transaction.Commit();
-            return result;
-        }
-    }
+    /// <summary>
+    /// Runs one user action in one transaction; nothing of it stays when it throws. The action may run twice, so it
+    /// changes nothing but the database.
+    /// </summary>
+    public T Write<T>(Func<IDbConnection, T> action) => writer.Do(action).GetAwaiter().GetResult();
+
+    /// <inheritdoc cref="Write"/>
+    public Task<T> WriteAsync<T>(Func<IDbConnection, T> action) => writer.Do(action);
 
     private SqliteConnection Open()
     {
         var connection = new SqliteConnection(connectionString);
         connection.Open();
+        return connection;
+    }
+
+    private SqliteConnection OpenToWrite()
+    {
+        var connection = Open();
         // In write-ahead mode "normal" keeps every commit through the death of the process.
-        connection.Execute("pragma synchronous = normal");
+        // The writer moves pages into the file from time to time; only a very long log makes a commit wait for that.
+        connection.Execute("pragma synchronous = normal; pragma wal_autocheckpoint = 20000");
         return connection;
     }
 

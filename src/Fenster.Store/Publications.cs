@@ -1,4 +1,7 @@
+using System.Collections.Concurrent;
 using Dapper;
+using Fenster.Core.Model;
+using Fenster.Formats.Documents;
 
 namespace Fenster.Store;
 
@@ -27,8 +30,16 @@ public sealed class Publications(Database database, TimeProvider clock)
     public Publication? OfActivity(long activity) => database.Read(connection => connection.QuerySingleOrDefault<Publication>(
         $"{Columns} where publication.activity_id = @activity", new { activity }));
 
-    public Publication? ByCode(string code) => database.Read(connection => connection.QuerySingleOrDefault<Publication>(
-        $"{Columns} where publication.code = @code", new { code }));
+    // Asked for with every placement; whatever changes a publication empties it.
+    private readonly ConcurrentDictionary<string, Publication> byCode = new();
+
+    public Publication? ByCode(string code)
+    {
+        if (byCode.TryGetValue(code, out var known)) return known;
+        var found = database.Read(connection => connection.QuerySingleOrDefault<Publication>(
+            $"{Columns} where publication.code = @code", new { code }));
+        return found is null ? null : byCode.GetOrAdd(code, found);
+    }
 
     /// <summary>
     /// Freezes a document as the next revision, which new attempts get. The first time a join code is made;
@@ -59,18 +70,28 @@ public sealed class Publications(Database database, TimeProvider clock)
                     """, new { activity, revision, code = JoinCode.New() });
             return moved;
         });
+        byCode.Clear();
     }
 
     public void Close(long activity) => SetClosed(activity, clock.GetUtcNow());
 
     public void Reopen(long activity) => SetClosed(activity, null);
 
-    private void SetClosed(long activity, DateTimeOffset? at) => database.Write(connection => connection.Execute(
-        """
-        update publication
-        set closed_at = @at
-        where activity_id = @activity
-        """, new { activity, at }));
+    private void SetClosed(long activity, DateTimeOffset? at)
+    {
+        database.Write(connection => connection.Execute(
+            """
+            update publication
+            set closed_at = @at
+            where activity_id = @activity
+            """, new { activity, at }));
+        byCode.Clear();
+    }
+
+    private readonly ConcurrentDictionary<long, Activity> byRevision = new();
+
+    /// <summary>A published revision, read once: it never changes.</summary>
+    public Activity Activity(long revision) => byRevision.GetOrAdd(revision, id => ActivityDocument.Read(Document(id)));
 
     public string Document(long revision) => database.Read(connection => connection.QuerySingle<string>(
         """

@@ -1,6 +1,7 @@
 using Fenster.Store;
 using Fenster.Web.Demo;
 using Fenster.Web.Hosting;
+using Fenster.Web.Pages;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.ResponseCompression;
@@ -28,10 +29,10 @@ services.AddSingleton<Drafts>();
 services.AddSingleton<Publications>();
 services.AddSingleton<Attempts>();
 services.AddSingleton<Media>();
-services.AddSingleton<PublishedActivities>();
 services.AddSingleton<WrongGuesses>();
 services.AddSingleton<Assets>();
 services.AddSingleton<PictureUpload>();
+services.AddSingleton<Students>();
 services.AddDataProtection().PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys"))).SetApplicationName("Fenster");
 services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
 {
@@ -73,6 +74,7 @@ app.UseAuthorization();
 app.MapHealthChecks("/healthz");
 app.MapRazorPages();
 app.MapMedia();
+app.MapStudent();
 
 if (builder.Configuration["demo"] is { } demo) SailingSchool.Load(app.Services, demo);
 app.Lifetime.ApplicationStarted.Register(() => Greeting.Print(app, builder.Configuration["demo"] is not null));

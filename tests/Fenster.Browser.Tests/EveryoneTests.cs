@@ -1,4 +1,6 @@
-namespace Fenster.Browser.Tests;
+using Fenster.Testing;
+
+namespace Fenster.BrowserTests;
 
 /// <summary>What axe-core finds on every screen, in both themes: nothing.</summary>
 public sealed class EveryoneTests(Demo demo) : IClassFixture<Demo>

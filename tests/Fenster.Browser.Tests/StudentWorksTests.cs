@@ -1,7 +1,7 @@
 using Fenster.Testing;
 using OpenQA.Selenium;
 
-namespace Fenster.Browser.Tests;
+namespace Fenster.BrowserTests;
 
 /// <summary>A student from the join code to the result: by mouse, by finger and by keyboard.</summary>
 public sealed class StudentWorksTests(Demo demo) : IClassFixture<Demo>

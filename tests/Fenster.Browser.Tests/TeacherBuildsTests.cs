@@ -1,7 +1,7 @@
 using Fenster.Testing;
 using OpenQA.Selenium;
 
-namespace Fenster.Browser.Tests;
+namespace Fenster.BrowserTests;
 
 /// <summary>A teacher in the workbench, from an empty title to a published activity.</summary>
 public sealed class TeacherBuildsTests(Demo demo) : IClassFixture<Demo>

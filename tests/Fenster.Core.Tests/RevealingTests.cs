@@ -11,7 +11,7 @@ public sealed class RevealingTests
     private static readonly Pane Three = Pane(Labels("A B C D"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"));
 
     private static StudentView View(Moment moment, RevealRules? rules = null, string placements = "A1 B3") =>
-        StudentView.At(moment, Activity(Three, reveal: rules), On(Three, Response(placements)), seed: 4);
+        StudentView.At(moment, new Seat(Activity(Three, reveal: rules), seed: 4), On(Three, Response(placements)));
 
     [Theory]
     [InlineData(Moment.Placed, false)]
@@ -22,18 +22,18 @@ public sealed class RevealingTests
     public void Marks_score_and_key_are_there_from_their_moment_on(Moment moment, bool visible)
     {
         var view = View(moment);
-        Assert.Equal(visible, view.Score is not null);
-        Assert.Equal(visible, view.Panes[0].Marks is not null);
-        Assert.Equal(visible, view.Panes[0].Key is not null);
+        Assert.Equal(visible, view.Work.Score is not null);
+        Assert.Equal(visible, view.Work.Panes[0].Marks is not null);
+        Assert.Equal(visible, view.Work.Panes[0].Key is not null);
     }
 
     [Fact]
     public void Each_thing_has_its_own_moment()
     {
         var view = View(Moment.HandedIn, new() { Marks = Moment.Placed, Score = Moment.Released, Key = Moment.Never });
-        Assert.NotNull(view.Panes[0].Marks);
-        Assert.Null(view.Score);
-        Assert.Null(view.Panes[0].Key);
+        Assert.NotNull(view.Work.Panes[0].Marks);
+        Assert.Null(view.Work.Score);
+        Assert.Null(view.Work.Panes[0].Key);
     }
 
     [Fact]
@@ -41,7 +41,7 @@ public sealed class RevealingTests
     {
         var never = new RevealRules { Marks = Moment.Never, Score = Moment.Never, Key = Moment.Never };
         foreach (var moment in Enum.GetValues<Moment>())
-            Assert.True(View(moment, never) is { Score: null, Panes: [{ Marks: null, Key: null }] });
+            Assert.True(View(moment, never).Work is { Score: null, Panes: [{ Marks: null, Key: null }] });
     }
 
     [Property]
@@ -55,7 +55,7 @@ public sealed class RevealingTests
         };
         return Json(pane) == Json(other);
 
-        string Json(Pane p) => JsonSerializer.Serialize(StudentView.At(Moment.LastTry, Activity(p), On(p, response), seed));
+        string Json(Pane p) => JsonSerializer.Serialize(StudentView.At(Moment.LastTry, new Seat(Activity(p), seed), On(p, response)));
     }
 
     [Fact]

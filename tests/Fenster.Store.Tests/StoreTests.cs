@@ -39,7 +39,7 @@ public sealed class StoreTests : IDisposable
         database = new(folder);
         drafts = new(database, TimeProvider.System);
         publications = new(database, TimeProvider.System);
-        attempts = new(database, TimeProvider.System);
+        attempts = new(database, publications, TimeProvider.System);
         teacher = new Teachers(database, TimeProvider.System).Add("t@school.example", "T", "hash").Id;
     }
 
@@ -55,6 +55,18 @@ public sealed class StoreTests : IDisposable
         var id = drafts.Add(teacher, Activity.Title, document);
         publications.Publish(id, document);
         return publications.OfActivity(id)!;
+    }
+
+    private (Publication Publication, Device Device) Joined(string name = "Ada")
+    {
+        var publication = Published();
+        return (publication, attempts.DeviceOf(publication.Id, attempts.Join(publication, name)!.Secret)!);
+    }
+
+    private Attempts Reopened()
+    {
+        var again = new Database(folder);
+        return new(again, new Publications(again, TimeProvider.System), TimeProvider.System);
     }
 
     private static KeyedMove Put(string key, string label, string zone) => new(key, "p", new PutDown(label, 0, zone));
@@ -113,56 +125,83 @@ public sealed class StoreTests : IDisposable
     }
 
     [Fact]
-    public void The_same_move_sent_twice_is_made_once()
+    public async Task The_same_move_sent_twice_is_made_once()
     {
-        var attempt = attempts.Join(Published(), "Ada")!.Attempt;
-        attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1"), Put("k2", "a", "z2")]);
-        var again = attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1")]);
-        Assert.Equal(new Placement("a", 0, "z2"), Assert.Single(again.ReadResponses()["p"].Placements));
+        var (_, device) = Joined();
+        await attempts.Append(device, [Put("k1", "a", "z1"), Put("k2", "a", "z2")]);
+        var again = await attempts.Append(device, [Put("k1", "a", "z1")]);
+        Assert.Equal(new Placement("a", 0, "z2"), Assert.Single(again!.Responses["p"].Placements));
     }
 
     [Fact]
-    public void Of_several_moves_all_are_stored_or_none()
+    public async Task Of_several_moves_all_are_stored_or_none()
+    {
+        var (publication, device) = Joined();
+        await Assert.ThrowsAsync<MoveRefused>(() => attempts.Append(device, [Put("k1", "a", "z1"), Put("k2", "a", "nowhere")]));
+        Assert.Empty(Assert.Single(attempts.All(publication.Id)).Responses);
+    }
+
+    [Fact]
+    public async Task Of_many_students_who_place_at_once_each_gets_what_is_right_for_them()
     {
         var publication = Published();
-        var attempt = attempts.Join(publication, "Ada")!.Attempt;
-        Assert.Throws<MoveRefused>(() => attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1"), Put("k2", "a", "nowhere")]));
-        Assert.Empty(attempts.Find(publication.Id, attempt.Id)!.ReadResponses());
+        var devices = Enumerable.Range(0, 40).Select(i => attempts.DeviceOf(publication.Id, attempts.Join(publication, $"Student {i:00}")!.Secret)!).ToList();
+        var answers = await Task.WhenAll(devices.Select(async (device, i) =>
+        {
+            try
+            {
+                return (await attempts.Append(device, [Put("k", "a", i % 4 == 0 ? "nowhere" : "z2")]))!.Responses["p"].Placements.Length;
+            }
+            catch (MoveRefused)
+            {
+                return -1;
+            }
+        }));
+        Assert.Equal(Enumerable.Range(0, 40).Select(i => i % 4 == 0 ? -1 : 1), answers);
+        Assert.Equal(30, attempts.All(publication.Id).Count(attempt => attempt.Responses.Count == 1));
     }
 
     [Fact]
-    public void Handing_in_twice_changes_nothing_and_moves_afterwards_are_left_out()
+    public async Task Handing_in_twice_changes_nothing_and_moves_afterwards_are_left_out()
     {
-        var attempt = attempts.Join(Published(), "Ada")!.Attempt;
-        attempts.Append(attempt.Id, Activity, [Put("k1", "a", "z1")]);
-        var first = attempts.HandIn(attempt.Id, Activity);
+        var (_, device) = Joined();
+        await attempts.Append(device, [Put("k1", "a", "z1")]);
+        var first = (await attempts.HandIn(device))!.Handed!;
         Assert.Equal((1m, 2m), (first.Score, first.Possible));
-        attempts.Append(attempt.Id, Activity, [Put("k2", "b", "z2")]);
-        Assert.Equal(first, attempts.HandIn(attempt.Id, Activity));
+        await attempts.Append(device, [Put("k2", "b", "z2")]);
+        var second = (await attempts.HandIn(device))!;
+        Assert.Equal(first, second.Handed);
+        Assert.Single(second.Responses["p"].Placements);
+        Assert.Equal(first, Assert.Single(Reopened().All(device.PublicationId)).Handed);
     }
 
     [Fact]
-    public void A_name_belongs_to_one_device_until_it_is_set_free()
+    public async Task A_name_belongs_to_one_device_until_it_is_set_free()
     {
         var publication = Published();
         var first = attempts.Join(publication, "Ada Quill")!;
         Assert.Null(attempts.Join(publication, " ada  QUILL "));
+        var device = attempts.DeviceOf(publication.Id, first.Secret)!;
         attempts.SetFree(publication.Id, first.Attempt.Id);
         var second = attempts.Join(publication, "Ada Quill")!;
         Assert.Equal(first.Attempt.Id, second.Attempt.Id);
-        Assert.Null(attempts.BySecret(publication.Id, first.Secret));
-        Assert.NotNull(attempts.BySecret(publication.Id, second.Secret));
+        Assert.Null(attempts.DeviceOf(publication.Id, first.Secret));
+        Assert.Null(await attempts.Append(device, [Put("k1", "a", "z1")]));
+        Assert.NotNull(await attempts.Of(attempts.DeviceOf(publication.Id, second.Secret)!));
         Assert.Null(attempts.Join(publication, "Ada Quill"));
     }
 
     [Fact]
-    public void What_was_stored_is_there_when_the_folder_is_opened_anew()
+    public async Task What_was_stored_is_there_when_the_folder_is_opened_anew()
     {
         var publication = Published();
         var joined = attempts.Join(publication, "Ada")!;
-        attempts.Append(joined.Attempt.Id, Activity, [Put("k1", "a", "z1")]);
-        var reopened = new Attempts(new Database(folder), TimeProvider.System);
-        Assert.Single(reopened.BySecret(publication.Id, joined.Secret)!.ReadResponses()["p"].Placements);
+        await attempts.Append(attempts.DeviceOf(publication.Id, joined.Secret)!, [Put("k1", "a", "z1")]);
+        var reopened = Reopened();
+        var device = reopened.DeviceOf(publication.Id, joined.Secret)!;
+        Assert.Single((await reopened.Of(device))!.Responses["p"].Placements);
+        // And the same move is still known.
+        Assert.Single((await reopened.Append(device, [Put("k1", "a", "z2")]))!.Responses["p"].Placements, new Placement("a", 0, "z1"));
     }
 
     [Fact]

@@ -47,7 +47,8 @@ public sealed class RunningFenster : IDisposable
     private (Process, Uri) Start(string urls)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true };
-        start.ArgumentList.Add(Path.Combine(Repository, "src", "Fenster.Web", "bin", Configuration, "net10.0", "Fenster.Web.dll"));
+        start.ArgumentList.Add(Environment.GetEnvironmentVariable("FENSTER_PROGRAM")
+            ?? Path.Combine(Repository, "src", "Fenster.Web", "bin", Configuration, "net10.0", "Fenster.Web.dll"));
         foreach (var argument in (string[])["--data", Data, "--urls", urls]) start.ArgumentList.Add(argument);
         if (demo)
         {

@@ -97,12 +97,12 @@ public sealed partial class Visitor : IDisposable
         return await Post($"/join/{code}", ("name", name));
     }
 
-    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone) => PostJson($"/do/{code}?handler=Moves", new
+    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone) => PostJson($"/do/{code}/place", new
     {
         moves = new[] { new { key, pane = "p1", move = new { kind = "putDown", label, copy = 0, zone } } },
     });
 
-    public Task<HttpResponseMessage> HandIn(string code) => PostJson($"/do/{code}?handler=HandIn", new { moves = Array.Empty<object>() });
+    public Task<HttpResponseMessage> HandIn(string code) => PostJson($"/do/{code}/hand-in", new { moves = Array.Empty<object>() });
 
     /// <summary>What the student's page was given.</summary>
     public async Task<JsonElement> View(string code) =>

@@ -47,7 +47,7 @@ public sealed class StudentTests(Server server)
         var student = server.Visitor();
         await student.Join(code, "Ada");
         var answer = await Json(await student.Move(code, "k1", "l2", "z3"));
-        Assert.Equal(answer.GetRawText(), (await student.View(code)).GetRawText());
+        Assert.Equal(answer.GetRawText(), (await student.View(code)).GetProperty("work").GetRawText());
         Assert.Equal("z3", answer.GetProperty("panes")[0].GetProperty("placed")[0].GetProperty("zone").GetString());
     }
 
@@ -78,7 +78,7 @@ public sealed class StudentTests(Server server)
         var (_, code) = await Published();
         var student = server.Visitor();
         await student.Join(code, "Ada");
-        var response = await student.PostAsScript($"/do/{code}?handler=Moves", new StringContent(body, Encoding.UTF8, "application/json"));
+        var response = await student.PostAsScript($"/do/{code}/place", new StringContent(body, Encoding.UTF8, "application/json"));
         Assert.Equal(status, (int)response.StatusCode);
         Assert.NotEmpty((await Json(response)).GetProperty("error").GetString()!);
     }
@@ -118,7 +118,7 @@ public sealed class StudentTests(Server server)
         await teacher.Post($"{one}?handler=SetFree");
         var second = server.Visitor();
         Assert.EndsWith($"/do/{code}", (await second.Join(code, "Ada")).RequestMessage!.RequestUri!.AbsolutePath);
-        Assert.Equal(1, (await second.View(code)).GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+        Assert.Equal(1, (await second.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
         Assert.Equal(HttpStatusCode.Forbidden, (await first.Move(code, "k2", "l2", "z2")).StatusCode);
     }
 
@@ -160,7 +160,7 @@ public sealed class StudentTests(Server server)
         await teacher.Get($"/activities/{id}/share");
         await teacher.Post($"/activities/{id}/share?handler=Reopen");
         Assert.Equal(HttpStatusCode.OK, (await student.Move(code, "k2", "l2", "z2")).StatusCode);
-        Assert.Equal(2, (await student.View(code)).GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+        Assert.Equal(2, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
     }
 
     [Fact]
@@ -231,7 +231,7 @@ public sealed class StudentTests(Server server)
             own.Kill();
             await moves;
             own.Restart();
-            var placed = (await student.View(code)).GetProperty("panes")[0].GetProperty("placed");
+            var placed = (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed");
             var last = acknowledged % 10 + 1;
             Assert.Contains(placed.EnumerateArray(), p => p.GetProperty("label").GetString() == $"l{last}" && p.GetProperty("zone").GetString() == $"z{last}");
         }

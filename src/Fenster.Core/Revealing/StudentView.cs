@@ -7,8 +7,32 @@ using Fenster.Core.Scoring;
 namespace Fenster.Core.Revealing;
 
 /// <summary>
-/// The only thing a student's browser is ever given. What is not visible yet is not in it: marks, score and key are
-/// parts of their own, which can only be made from a moment that has reached theirs.
+/// One attempt's place at an activity: the names and order under which it sees things, which depend on its seed.
+/// Made once for each attempt.
+/// </summary>
+public sealed class Seat(Activity activity, long seed)
+{
+    private readonly ImmutableArray<Aliases> aliases = [.. activity.Panes.Select(pane => Aliases.For(pane, seed))];
+
+    public Activity Activity => activity;
+
+    internal IEnumerable<(Pane Pane, Aliases Aliases)> Panes => activity.Panes.Zip(aliases);
+
+    internal static string AliasOf(int pane) => $"p{pane + 1}";
+
+    /// <summary>The id of the pane and the move in the pane's own ids, from what a student's browser calls them.</summary>
+    /// <exception cref="MoveRefused">A name is not known.</exception>
+    public (string Pane, Move Move) Resolve(string pane, Move move)
+    {
+        for (var i = 0; i < aliases.Length; i++)
+            if (AliasOf(i) == pane) return (activity.Panes[i].Id, aliases[i].Resolve(move));
+        throw new MoveRefused("That picture is not part of this activity.");
+    }
+}
+
+/// <summary>
+/// The only thing a student's browser is ever given: what stays the same during an attempt, and <see cref="Work"/>,
+/// which each placement changes.
 /// </summary>
 public sealed record StudentView
 {
@@ -17,35 +41,46 @@ public sealed record StudentView
     public required string Language { get; init; }
     public required WritingDirection Direction { get; init; }
     public required ImmutableArray<PaneView> Panes { get; init; }
-    public required ScoreView? Score { get; init; }
-
-    /// <summary>Whether the student may still change something.</summary>
-    public required bool Open { get; init; }
+    public required WorkView Work { get; init; }
 
     /// <summary>What an attempt may see at a moment.</summary>
     /// <param name="responses">By pane id; a pane without one is taken as untouched.</param>
-    /// <param name="seed">The attempt's seed, which orders the bank.</param>
-    public static StudentView At(Moment moment, Activity activity, IReadOnlyDictionary<string, Response> responses, long seed)
+    public static StudentView At(Moment moment, Seat seat, IReadOnlyDictionary<string, Response> responses) => new()
     {
-        var reached = new Reached(moment, activity.Rules.Reveal);
+        Title = seat.Activity.Title,
+        Instructions = seat.Activity.Instructions,
+        Language = seat.Activity.Language,
+        Direction = seat.Activity.Direction,
+        Panes = [.. seat.Panes.Select((pane, i) => PaneView.Of(pane.Pane, pane.Aliases, Seat.AliasOf(i)))],
+        Work = WorkView.At(moment, seat, responses),
+    };
+}
+
+/// <summary>
+/// The work as it stands. What is not visible yet is not in it: marks, score and key are parts of their own, which
+/// can only be made from a moment that has reached theirs.
+/// </summary>
+public sealed record WorkView
+{
+    /// <summary>Whether the student may still change something.</summary>
+    public required bool Open { get; init; }
+    public required ScoreView? Score { get; init; }
+
+    /// <summary>In the order of <see cref="StudentView.Panes"/>.</summary>
+    public required ImmutableArray<PaneWorkView> Panes { get; init; }
+
+    /// <inheritdoc cref="StudentView.At"/>
+    public static WorkView At(Moment moment, Seat seat, IReadOnlyDictionary<string, Response> responses)
+    {
+        var reached = new Reached(moment, seat.Activity.Rules.Reveal);
         return new()
         {
-            Title = activity.Title,
-            Instructions = activity.Instructions,
-            Language = activity.Language,
-            Direction = activity.Direction,
             Open = moment < Moment.HandedIn,
-            Score = ScoreView.At(reached, activity, responses),
-            Panes = [.. activity.Panes.Select((pane, i) =>
-                PaneView.At(reached, pane, $"p{i + 1}", responses.GetValueOrDefault(pane.Id, Response.Empty), seed))],
+            Score = ScoreView.At(reached, seat.Activity, responses),
+            Panes = [.. seat.Panes.Select(pane =>
+                PaneWorkView.At(reached, pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty), pane.Aliases))],
         };
     }
-
-    /// <summary>The id of the pane that a student's browser knows under an alias.</summary>
-    /// <exception cref="MoveRefused">There is no such pane.</exception>
-    public static Pane PaneOf(Activity activity, string alias) =>
-        activity.Panes.Where((_, i) => $"p{i + 1}" == alias).FirstOrDefault()
-        ?? throw new MoveRefused("That picture is not part of this activity.");
 }
 
 /// <summary>The moment an attempt has reached, held against the rules of revealing.</summary>
@@ -63,27 +98,28 @@ public sealed record PaneView
     public required Picture? Picture { get; init; }
     public required ImmutableArray<ZoneView> Zones { get; init; }
     public required ImmutableArray<LabelView> Labels { get; init; }
+
+    internal static PaneView Of(Pane pane, Aliases aliases, string alias) => new()
+    {
+        Id = alias,
+        Picture = pane.Picture,
+        Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity))],
+        Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies))],
+    };
+}
+
+public sealed record PaneWorkView
+{
     public required ImmutableArray<Placement> Placed { get; init; }
     public required MarksView? Marks { get; init; }
     public required KeyView? Key { get; init; }
 
-    internal static PaneView At(Reached reached, Pane pane, string alias, Response response, long seed)
+    internal static PaneWorkView At(Reached reached, Pane pane, Response response, Aliases aliases) => new()
     {
-        var aliases = Aliases.For(pane, seed);
-        return new()
-        {
-            Id = alias,
-            Picture = pane.Picture,
-            Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity))],
-            Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies))],
-            Placed = [.. response.Placements.Select(p => Seen(p, aliases))],
-            Marks = MarksView.At(reached, pane, response, aliases),
-            Key = KeyView.At(reached, pane, aliases),
-        };
-    }
-
-    internal static Placement Seen(Placement placement, Aliases aliases) =>
-        new(aliases.OfLabel(placement.Label), placement.Copy, aliases.OfZone(placement.Zone));
+        Placed = [.. response.Placements.Select(p => new Placement(aliases.OfLabel(p.Label), p.Copy, aliases.OfZone(p.Zone)))],
+        Marks = MarksView.At(reached, pane, response, aliases),
+        Key = KeyView.At(reached, pane, aliases),
+    };
 }
 
 /// <param name="Capacity">How many labels it takes.</param>
@@ -97,7 +133,7 @@ public sealed record MarksView
 {
     private MarksView() { }
 
-    /// <summary>In the order of <see cref="PaneView.Placed"/>.</summary>
+    /// <summary>In the order of <see cref="PaneWorkView.Placed"/>.</summary>
     public required ImmutableArray<Verdict> Placed { get; init; }
     public required ImmutableArray<ZoneMarkView> Zones { get; init; }
 

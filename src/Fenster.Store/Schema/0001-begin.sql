@@ -51,22 +51,22 @@ create table attempt (
     secret_hash    text,             -- of the device that works on it; null when any may take it over
     seed           integer not null,
     started_at     integer not null,
-    responses      text    not null, -- JSON, one response for each pane id
+    responses      text,             -- JSON, one response for each pane id; until handed in the moves tell
     handed_in_at   integer,
-    score          text,             -- decimal, from here on null until handed in
+    score          text,             -- decimal; these four are null until handed in
     possible       text,
     grade          text,
     maximum_grade  text,
     unique (publication_id, folded_name)
 );
+create index attempt_of_device on attempt (secret_hash);
 
 create table move (
+    id         integer primary key,
     attempt_id integer not null references attempt (id),
-    sequence   integer not null,
     key        text    not null, -- made by the device; the same move sent twice has the same key
     pane       text    not null,
     move       text    not null,
     made_at    integer not null,
-    primary key (attempt_id, sequence),
     unique (attempt_id, key)
-) without rowid;
+);

@@ -67,14 +67,15 @@ internal static class SailingSchool
         var pane = activity.Panes[0];
         for (var i = 0; i < names.Length; i++)
         {
-            var attempt = attempts.Join(publication, names[i])!.Attempt;
+            var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, names[i])!.Secret)!;
             var zones = pane.Targets.OfType<DropZone>().ToList();
             var answers = Mixed([.. zones.Select(zone => zone.Accepts[0].Label)], pane, mistakes: i * 7 % 5, seed: i);
             var done = i < names.Length - 2;
-            attempts.Append(attempt.Id, activity, [.. zones.Zip(answers)
+            IReadOnlyList<KeyedMove> moves = [.. zones.Zip(answers)
                 .Take(done ? zones.Count : zones.Count / 2)
-                .Select(put => new KeyedMove($"{put.First.Id}", pane.Id, new PutDown(put.Second, 0, put.First.Id)))]);
-            if (done) attempts.HandIn(attempt.Id, activity);
+                .Select(put => new KeyedMove(put.First.Id, pane.Id, new PutDown(put.Second, 0, put.First.Id)))];
+            attempts.Append(device, moves).GetAwaiter().GetResult();
+            if (done) attempts.HandIn(device).GetAwaiter().GetResult();
         }
     }
 

@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>A student's way in: a code, then a name.</summary>
-public sealed class JoinModel(Publications publications, PublishedActivities published, Attempts attempts, WrongGuesses guesses) : PageModel
+public sealed class JoinModel(Publications publications, Attempts attempts, WrongGuesses guesses) : PageModel
 {
     public const int LongestName = 60;
 
@@ -19,11 +19,11 @@ public sealed class JoinModel(Publications publications, PublishedActivities pub
     public bool IsClosed { get; private set; }
     public string Rules => Activity is null ? "" : $"{RuleSentences.Score(Activity)} {RuleSentences.Reveal(Activity)}";
 
-    public IActionResult OnGet(string? code)
+    public async Task<IActionResult> OnGetAsync(string? code)
     {
         if (Find(code) is not { } publication) return Page();
-        if (Request.Cookies[DeviceCookie.Name(publication)] is { } secret && attempts.BySecret(publication.Id, secret) is { } attempt
-            && (!IsClosed || attempt.HandedInAt is not null))
+        if (Request.Cookies[DeviceCookie.Name(publication)] is { } secret && attempts.DeviceOf(publication.Id, secret) is { } device && await attempts.Of(device) is { } attempt
+            && (!IsClosed || attempt.Handed is not null))
             return Redirect($"/do/{publication.Code}");
         return Page();
     }
@@ -61,7 +61,7 @@ public sealed class JoinModel(Publications publications, PublishedActivities pub
             Problem = $"There is no activity with the code {(Code.Length > 12 ? Code[..12] + "…" : Code)}. Check it with your teacher.";
             return null;
         }
-        Activity = published.Of(publication.RevisionId);
+        Activity = publications.Activity(publication.RevisionId);
         IsClosed = publication.ClosedAt is not null;
         return publication;
     }

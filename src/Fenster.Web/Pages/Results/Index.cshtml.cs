@@ -7,7 +7,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ResultsModel(Drafts drafts, Publications publications, PublishedActivities published, Attempts attempts) : PageModel
+public sealed class ResultsModel(Drafts drafts, Publications publications, Attempts attempts) : PageModel
 {
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
@@ -23,17 +23,17 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Publi
     {
         if (Load(id) is not { } all) return NotFound();
         Lines = [.. all.Select(LineOf)];
-        var done = all.Where(attempt => attempt.HandedInAt is not null).ToList();
+        var done = all.Where(attempt => attempt.Handed is not null).Select(attempt => attempt.Handed!).ToList();
         HandedIn = done.Count;
-        Mean = done.Count > 0 ? done.Average(attempt => attempt.Score) : null;
-        Possible = done.Max(attempt => attempt.Possible) ?? 0;
+        Mean = done.Count > 0 ? done.Average(handed => handed.Score) : null;
+        Possible = done.Count > 0 ? done.Max(handed => handed.Possible) : 0;
         return Page();
     }
 
     public IActionResult OnGetCsv(long id)
     {
         if (Load(id) is not { } all) return NotFound();
-        var csv = ResultsTable.Write(all.Select(a => new ResultLine(a.Name, a.StartedAt, a.HandedInAt, a.Score, a.Possible, a.Grade, a.MaximumGrade)));
+        var csv = ResultsTable.Write(all.Select(a => new ResultLine(a.Name, a.StartedAt, a.Handed?.At, a.Handed?.Score, a.Handed?.Possible, a.Handed?.Grade, a.Handed?.MaximumGrade)));
         return File(csv, "text/csv; charset=utf-8", $"results-{id}.csv");
     }
 
@@ -43,23 +43,25 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Publi
         (Id, Title) = (id, draft.Title);
         if (publications.OfActivity(id) is not { } publication) return [];
         Code = publication.Code;
-        return attempts.Of(publication.Id);
+        return attempts.All(publication.Id);
     }
 
-    private Line LineOf(Attempt attempt) => new(
-        attempt.Id,
-        attempt.Name,
-        attempt.HandedInAt is { } at ? $"Handed in {at.ToString("d MMM, HH:mm", CultureInfo.InvariantCulture)} UTC" : Working(attempt),
-        attempt.Score is { } score ? $"{Number(score)} of {Number(attempt.Possible)}" : "",
-        attempt.Possible > 0 ? attempt.Score / attempt.Possible : null,
-        attempt.Grade is { } grade ? $"{grade.ToString("0.00", CultureInfo.InvariantCulture)} of {Number(attempt.MaximumGrade)}" : "");
+    private Line LineOf(Attempt attempt) => attempt.Handed is { } handed
+        ? new(
+            attempt.Id,
+            attempt.Name,
+            $"Handed in {handed.At.ToString("d MMM, HH:mm", CultureInfo.InvariantCulture)} UTC",
+            $"{Number(handed.Score)} of {Number(handed.Possible)}",
+            handed.Possible > 0 ? handed.Score / handed.Possible : null,
+            $"{handed.Grade.ToString("0.00", CultureInfo.InvariantCulture)} of {Number(handed.MaximumGrade)}")
+        : new(attempt.Id, attempt.Name, Working(attempt), "", null, "");
 
     private string Working(Attempt attempt)
     {
-        var placed = attempt.ReadResponses().Values.Sum(response => response.Placements.Length);
-        var zones = published.Of(attempt.RevisionId).Panes.Sum(pane => pane.Targets.Length);
+        var placed = attempt.Responses.Values.Sum(response => response.Placements.Length);
+        var zones = publications.Activity(attempt.RevisionId).Panes.Sum(pane => pane.Targets.Length);
         return $"Working, {placed} of {zones} placed";
     }
 
-    private static string Number(decimal? number) => number?.ToString("0.##", CultureInfo.InvariantCulture) ?? "";
+    private static string Number(decimal number) => number.ToString("0.##", CultureInfo.InvariantCulture);
 }

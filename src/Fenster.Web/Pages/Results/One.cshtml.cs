@@ -13,7 +13,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>One student's picture with all marks, for the teacher.</summary>
-public sealed class OneStudentModel(Drafts drafts, Publications publications, PublishedActivities published, Attempts attempts) : PageModel
+public sealed class OneStudentModel(Drafts drafts, Publications publications, Attempts attempts) : PageModel
 {
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
@@ -31,19 +31,19 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, Pu
     public IActionResult OnGet(long id, long attempt)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft || publications.OfActivity(id) is not { } publication) return NotFound();
-        var all = attempts.Of(publication.Id);
+        var all = attempts.All(publication.Id);
         if (all.FirstOrDefault(a => a.Id == attempt) is not { } found) return NotFound();
         (Id, Title, Attempt) = (id, draft.Title, found);
         var index = all.ToList().IndexOf(found);
         Before = index > 0 ? all[index - 1] : null;
         After = index < all.Count - 1 ? all[index + 1] : null;
 
-        var activity = published.Of(found.RevisionId);
-        var responses = found.ReadResponses();
+        var activity = publications.Activity(found.RevisionId);
+        var responses = found.Responses;
         var everything = activity with { Rules = activity.Rules with { Reveal = new() } };
-        ViewJson = JsonSerializer.Serialize(StudentView.At(Moment.HandedIn, everything, responses, found.Seed), DocumentJson.Options);
+        ViewJson = JsonSerializer.Serialize(StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses), DocumentJson.Options);
         var score = Scorer.Score(activity, responses);
-        State = found.HandedInAt is { } at
+        State = found.Handed is { At: var at }
             ? $"{Number(score.Score)} of {Number(score.Possible)} points, handed in {at.ToString("d MMMM, HH:mm", CultureInfo.InvariantCulture)} UTC."
             : $"Still working. As it stands, {Number(score.Score)} of {Number(score.Possible)} points.";
         Rows = [.. activity.Panes.SelectMany((pane, i) => RowsOf(pane, responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty), score.Panes[i]))];

@@ -14,11 +14,11 @@ public sealed record MovesSent(MoveSent?[]? Moves)
     /// <summary>The moves with the pane's own ids.</summary>
     /// <param name="sent">Null when the body was not JSON of this shape.</param>
     /// <exception cref="MoveRefused">A move can't be read or does not fit the activity.</exception>
-    public static IReadOnlyList<KeyedMove> Resolve(MovesSent? sent, Activity activity, long seed)
+    public static IReadOnlyList<KeyedMove> Resolve(MovesSent? sent, Seat seat)
     {
         if (sent?.Moves is not { } moves) throw new MoveRefused("The moves could not be read.");
         if (moves.Length > Most) throw new MoveRefused($"More than {Most} moves came at once.");
-        return [.. moves.Select(move => (move ?? throw new MoveRefused("A move was empty.")).Resolve(activity, seed))];
+        return [.. moves.Select(move => (move ?? throw new MoveRefused("A move was empty.")).Resolve(seat))];
     }
 }
 
@@ -28,11 +28,11 @@ public sealed record MoveSent(string Key, string Pane, JsonElement Move)
 {
     private const int LongestKey = 64;
 
-    public KeyedMove Resolve(Activity activity, long seed)
+    public KeyedMove Resolve(Seat seat)
     {
         if (Key is not { Length: > 0 and <= LongestKey }) throw new MoveRefused("A move came without a key.");
-        var pane = StudentView.PaneOf(activity, Pane);
-        return new(Key, pane.Id, Aliases.For(pane, seed).Resolve(Read()));
+        var (pane, move) = seat.Resolve(Pane, Read());
+        return new(Key, pane, move);
     }
 
     private Move Read()

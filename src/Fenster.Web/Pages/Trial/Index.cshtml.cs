@@ -24,7 +24,7 @@ public sealed class TrialModel(Drafts drafts) : PageModel
         Obstacles = [.. Readiness.Obstacles(activity).Select(obstacle => obstacle.Sentence).Distinct()];
         var seed = RandomNumberGenerator.GetInt32(int.MaxValue);
         Work = new(
-            StudentView.At(Moment.Placed, activity, ResponseDocument.Empty, seed), "You, trying it",
+            StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty), "You, trying it",
             $"/activities/{id}/try?handler=Moves&seed={seed}", $"/activities/{id}/try?handler=HandIn&seed={seed}", null);
         Response.Headers.CacheControl = "no-store";
         return Page();
@@ -37,9 +37,10 @@ public sealed class TrialModel(Drafts drafts) : PageModel
     private IActionResult See(long id, long seed, MovesSent? sent, Moment moment)
     {
         if (Draft(id) is not { } activity) return NotFound();
-        var responses = MovesSent.Resolve(sent, activity, seed).Aggregate(ResponseDocument.Empty, (responses, move) => responses.SetItem(
+        var seat = new Seat(activity, seed);
+        var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) => responses.SetItem(
             move.Pane, Moves.Apply(activity.Pane(move.Pane), responses.GetValueOrDefault(move.Pane, Core.Model.Response.Empty), move.Move)));
-        return new JsonResult(StudentView.At(moment, activity, responses, seed), DocumentJson.Options);
+        return new JsonResult(WorkView.At(moment, seat, responses), DocumentJson.Options);
     }
 
     private Activity? Draft(long id) =>

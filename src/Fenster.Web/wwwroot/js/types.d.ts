@@ -13,17 +13,18 @@ type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong'
 type ZoneView = { id: string; region: Region; capacity: number }
 type LabelView = { id: string; text: string; copies: number | null }
 type Placement = { label: string; copy: number; zone: string }
-type PaneView = {
-  id: string
-  picture: Picture
-  zones: ZoneView[]
-  labels: LabelView[]
+type PaneWork = {
   placed: Placement[]
   marks: null | { placed: Verdict[]; zones: { zone: string; state: TargetState }[] }
   key: null | { zones: { zone: string; labels: string[] }[] }
 }
 type ScoreView = { score: number; possible: number; grade: number; maximumGrade: number; passed: boolean | null }
-type StudentView = { title: string; instructions: string; open: boolean; panes: PaneView[]; score: ScoreView | null }
+type WorkView = { open: boolean; score: ScoreView | null; panes: PaneWork[] }
+type StudentView = { title: string; instructions: string; panes: PaneFrame[]; work: WorkView }
+type PaneFrame = { id: string; picture: Picture; zones: ZoneView[]; labels: LabelView[] }
+
+// A pane as the screen draws it: what stays and what changes, together.
+type PaneView = PaneFrame & PaneWork
 type Move = { kind: 'putDown'; label: string; copy: number; zone: string } | { kind: 'takeBack'; label: string; copy: number }
 type MoveSent = { key: string; pane: string; move: Move }
 

@@ -14,20 +14,23 @@ if (work) start(work)
 function start(work) {
   /** @param {string} id */
   const part = id => /** @type {HTMLElement} */ (document.getElementById(id))
-  let view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
+  const view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
+  let current = view.work
   /** @type {{label: string, copy: number} | null} */
   let inHand = null
   /** @type {import('./sender.js').Link} */
   let link = 'saved'
+  let touched = current.panes[0].placed.length > 0
   const stage = createStage(part('mat'), view.panes[0].picture)
-  const board = createBoard(stage, view.panes[0])
-  const pane = () => view.panes[0]
+  /** @returns {PaneView} */
+  const pane = () => ({ ...view.panes[0], ...current.panes[0] })
+  const board = createBoard(stage, pane())
 
   const draw = () => {
     board.draw(pane(), { inHand })
     drawBank(part('bank'), pane(), inHand)
     const filled = pane().zones.filter(zone => pane().placed.some(placed => placed.zone === zone.id)).length
-    const words = { saved: pane().placed.length > 0 ? 'Saved.' : '', saving: 'Saving.', offline: 'Offline, kept on this device.' }[link]
+    const words = { saved: touched ? 'Saved.' : '', saving: 'Saving.', offline: 'Offline, kept on this device.' }[link]
     const line = `${filled} of ${pane().zones.length} placed. ${words}`.trim()
     if (part('progress').textContent !== line) part('progress').textContent = line
     work.classList.toggle('holding', inHand !== null)
@@ -36,7 +39,7 @@ function start(work) {
   const say = sentence => { part('say').textContent = sentence }
 
   addZoom(part('zoom'), stage)
-  if (!view.open) {
+  if (!current.open) {
     showResult()
     return
   }
@@ -45,15 +48,19 @@ function start(work) {
     movesUrl: work.dataset.moves ?? '',
     handInUrl: work.dataset.handIn ?? '',
     deviceKey: work.dataset.key,
-    onView(next) { view = next; draw() },
+    onWork(next) { current = next; draw() },
     onLink(next) { link = next; draw() },
     onRefused(sentence) { say(sentence); part('trouble').textContent = sentence; part('trouble').hidden = false },
   })
-  for (const { pane: id, move } of sender.waiting()) if (id === pane().id) view = applied(view, move)
+  for (const { move } of sender.waiting()) {
+    current = applied(view, current, move)
+    touched = true
+  }
 
   /** @param {Move} move */
   const make = move => {
-    view = applied(view, move)
+    current = applied(view, current, move)
+    touched = true
     sender.send(pane().id, move)
     draw()
   }
@@ -93,7 +100,7 @@ function start(work) {
     const button = /** @type {HTMLButtonElement} */ (part('review-go'))
     button.disabled = true
     try {
-      view = await sender.handIn()
+      current = await sender.handIn()
       review.close()
       part('hand-in').remove()
       showResult()
@@ -106,7 +113,7 @@ function start(work) {
 
   function showResult() {
     work.classList.add('done')
-    const lines = scoreLine(view)
+    const lines = scoreLine(current)
     part('progress').replaceChildren(lines ?? 'Handed in. Your teacher decides when the results can be seen.')
     let key = false
     const show = () => board.draw(pane(), { key })
@@ -131,17 +138,16 @@ function start(work) {
   }
 }
 
-/** The view as it will be once the server has the move. @param {StudentView} view @param {Move} move @returns {StudentView} */
-function applied(view, move) {
-  const pane = view.panes[0]
-  let placed = pane.placed.filter(other => other.label !== move.label || other.copy !== move.copy)
+/** The work as it will be once the server has the move. @param {StudentView} view @param {WorkView} work @param {Move} move @returns {WorkView} */
+function applied(view, work, move) {
+  let placed = work.panes[0].placed.filter(other => other.label !== move.label || other.copy !== move.copy)
   if (move.kind === 'putDown') {
-    const capacity = pane.zones.find(zone => zone.id === move.zone)?.capacity ?? 1
+    const capacity = view.panes[0].zones.find(zone => zone.id === move.zone)?.capacity ?? 1
     const here = placed.filter(other => other.zone === move.zone)
     if (here.length >= capacity) placed = placed.filter(other => other !== here[0])
     placed = [...placed, { label: move.label, copy: move.copy, zone: move.zone }]
   }
-  return { ...view, panes: [{ ...pane, placed }] }
+  return { ...work, panes: [{ ...work.panes[0], placed }] }
 }
 
 /** @param {HTMLElement} bar @param {import('../scene/stage.js').Stage} stage */

@@ -123,10 +123,10 @@ function dragging(table, label, start, event) {
 
 /** @param {Table} table @param {InHand} label @param {HTMLElement} from */
 function pick(table, label, from) {
+  const fromKeyboard = from.matches(':focus-visible')
   table.show(label)
   const text = table.pane().labels.find(l => l.id === label.label)?.text
   table.say(`${text} is in your hand. Choose its zone.`)
-  const fromKeyboard = from.matches(':focus-visible')
   if (fromKeyboard) /** @type {HTMLElement | null} */ (table.stage.overlay.querySelector(`[data-zone="${firstEmpty(table.pane())}"]`))?.focus()
   return holding(table, label, fromKeyboard)
 }

@@ -5,7 +5,7 @@ import { badge, badges } from '../scene/shapes.js'
 /** @param {number} number */
 const plain = number => String(Math.round(number * 100) / 100)
 
-/** @param {StudentView} view @returns {HTMLElement | null} The score in a line; null while it may not be seen. */
+/** @param {WorkView} work @returns {HTMLElement | null} The score in a line; null while it may not be seen. */
 export function scoreLine({ score }) {
   if (!score) return null
   const line = document.createElement('p')

@@ -6,7 +6,7 @@ import { post } from '../http.js'
  * @typedef {'saved' | 'saving' | 'offline'} Link
  * @typedef {object} Sender
  * @property {(pane: string, move: Move) => void} send
- * @property {() => Promise<StudentView>} handIn Brings what is waiting, then hands in.
+ * @property {() => Promise<WorkView>} handIn Brings what is waiting, then hands in.
  * @property {() => MoveSent[]} waiting
  */
 
@@ -15,12 +15,12 @@ import { post } from '../http.js'
  * @param {string} options.movesUrl
  * @param {string} options.handInUrl
  * @param {string | undefined} options.deviceKey Where the device keeps unsent moves. Without it nothing is stored anywhere: every request carries all moves.
- * @param {(view: StudentView) => void} options.onView
+ * @param {(work: WorkView) => void} options.onWork
  * @param {(link: Link) => void} options.onLink
  * @param {(sentence: string) => void} options.onRefused
  * @returns {Sender}
  */
-export function createSender({ movesUrl, handInUrl, deviceKey, onView, onLink, onRefused }) {
+export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, onRefused }) {
   /** @type {MoveSent[]} */
   let moves = deviceKey ? JSON.parse(localStorage.getItem(deviceKey) ?? '[]') : []
   let sending = false
@@ -59,7 +59,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onView, onLink, o
       forget(deviceKey ? batch : moves.slice(0, before))
       if (unsent === 0) {
         onLink('saved')
-        onView(answer.body)
+        onWork(answer.body)
       }
     } else if (answer.status === 422) {
       forget(batch)

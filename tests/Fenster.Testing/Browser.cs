@@ -1,14 +1,13 @@
 using System.Globalization;
-using Fenster.Testing;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Chrome;
 using OpenQA.Selenium.Interactions;
 using OpenQA.Selenium.Support.UI;
 
-namespace Fenster.Browser.Tests;
+namespace Fenster.Testing;
 
 /// <summary>A headless Chromium with a fresh profile.</summary>
-internal sealed class Browser : IDisposable
+public sealed class Browser : IDisposable
 {
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
 
@@ -55,7 +54,18 @@ internal sealed class Browser : IDisposable
 
     public int Count(string css) => driver.FindElements(By.CssSelector(css)).Count;
 
-    public void SeeText(string css, string text) => Until(() => See(css).Text.Contains(text), $"“{text}” in {css}");
+    public void SeeText(string css, string text)
+    {
+        var seen = "";
+        try
+        {
+            Until(() => (seen = See(css).Text).Contains(text), $"“{text}” in {css}");
+        }
+        catch (WebDriverTimeoutException exception)
+        {
+            throw new WebDriverTimeoutException($"{css} reads “{seen}”, not “{text}”.", exception);
+        }
+    }
 
     public void Click(string css) => Until(() => { See(css).Click(); return true; }, $"a click on {css}");
 
@@ -163,7 +173,7 @@ public sealed class Demo : IDisposable
 {
     public RunningFenster Fenster { get; } = new();
 
-    internal Browser Open(int width = 1280, int height = 800, bool phone = false, bool dark = false) => new(Fenster.Address, width, height, phone, dark);
+    public Browser Open(int width = 1280, int height = 800, bool phone = false, bool dark = false) => new(Fenster.Address, width, height, phone, dark);
 
     public void Dispose() => Fenster.Dispose();
 }

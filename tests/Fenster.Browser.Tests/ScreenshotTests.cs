@@ -1,0 +1,83 @@
+using Fenster.Testing;
+
+namespace Fenster.BrowserTests;
+
+/// <summary>
+/// One picture of each main view, from the demo data: in the folder that FENSTER_SHOTS names, or else in one that is
+/// thrown away, to see that every view opens.
+/// </summary>
+[Trait("Category", "Screenshots")]
+public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposable
+{
+    private readonly string? kept = Environment.GetEnvironmentVariable("FENSTER_SHOTS");
+    private readonly string thrownAway = Directory.CreateTempSubdirectory("fenster-shots-").FullName;
+
+    public void Dispose() => Directory.Delete(thrownAway, recursive: true);
+
+    private void Shoot(Browser browser, string name)
+    {
+        var file = Path.Combine(kept ?? thrownAway, $"{name}.png");
+        browser.Shoot(file);
+        Assert.True(new FileInfo(file).Length > 5000, $"{name} is nearly empty");
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Teachers_views()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        Shoot(browser, "activities");
+        browser.Go("/activities/1");
+        browser.Until(() => browser.Count(".zone-box") == 5, "the zones");
+        browser.Click(".row-line:nth-child(2) .row-text");
+        Shoot(browser, "workbench");
+        browser.Go("/activities/1/share");
+        browser.See("#join-code");
+        Shoot(browser, "share");
+        browser.Go("/activities/2/results");
+        browser.See(".results");
+        Shoot(browser, "results");
+        browser.Click(".results tbody tr:nth-child(3) a");
+        browser.See(".placed");
+        Shoot(browser, "one-student");
+    }
+
+    private string JoinLink(int activity)
+    {
+        using var teacher = demo.Open();
+        teacher.SignIn();
+        teacher.Go($"/activities/{activity}/share");
+        return teacher.See("#join-link").Text;
+    }
+
+    private void Work(string link, string name, string suffix, int width, int height, bool phone)
+    {
+        using var browser = demo.Open(width, height, phone);
+        browser.Driver.Navigate().GoToUrl(link);
+        browser.See("#name");
+        if (phone) Shoot(browser, "join-phone");
+        browser.Fill("#name", name);
+        browser.Click("button.btn-primary");
+        browser.See(".bank .label");
+        for (var i = 1; i <= 7; i++)
+        {
+            browser.ClickAt(browser.Spot(".bank .label"));
+            browser.See(".holding");
+            browser.ClickAt(browser.Spot($"[data-zone=z{i}].zone-button"));
+            browser.SeeText("#progress", $"{i} of 12 placed. Saved.");
+        }
+        Shoot(browser, $"student{suffix}");
+        browser.Click("#hand-in");
+        browser.Click("#review-go");
+        browser.See(".marked-list");
+        browser.Until(() => browser.Count("#review[open]") == 0, "the dialog closed");
+        Shoot(browser, $"result{suffix}");
+    }
+
+    [Fact]
+    public void Students_views_on_a_laptop() => Work(JoinLink(2), "Tamsin Ferro", "", 1280, 800, phone: false);
+
+    [Fact]
+    public void Students_views_on_a_phone() => Work(JoinLink(2), "Idris Calloway", "-phone", 360, 740, phone: true);
+}
