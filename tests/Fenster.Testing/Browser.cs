@@ -89,7 +89,7 @@ public sealed class Browser : IDisposable
     public (int X, int Y) Spot(string css, double across = 0.5, double down = 0.5)
     {
         See(css);
-        var box = Script<Dictionary<string, object>>("const b = document.querySelector(arguments[0]).getBoundingClientRect(); return {x: b.x, y: b.y, w: b.width, h: b.height}", css);
+        var box = Script<Dictionary<string, object>>("const e = document.querySelector(arguments[0]); e.scrollIntoView({ block: 'nearest', inline: 'nearest' }); const b = e.getBoundingClientRect(); return {x: b.x, y: b.y, w: b.width, h: b.height}", css);
         double Number(string name) => Convert.ToDouble(box[name], CultureInfo.InvariantCulture);
         return ((int)(Number("x") + Number("w") * across), (int)(Number("y") + Number("h") * down));
     }

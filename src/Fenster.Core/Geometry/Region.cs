@@ -28,7 +28,7 @@ public abstract record Region
     /// <summary>
     /// Whether a point counts for the region: its distance is at most <paramref name="slack"/> pu.
     /// </summary>
-    public bool Contains(Point point, double slack = 0) => DistanceTo(point) <= slack;
+    public virtual bool Contains(Point point, double slack = 0) => DistanceTo(point) <= slack;
 
     private protected const double Limit = 1_000_000;
 

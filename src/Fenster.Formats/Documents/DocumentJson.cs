@@ -35,7 +35,8 @@ public static class DocumentJson
 
     private static void NameKinds(JsonTypeInfo type)
     {
-        if (type.Type == typeof(Region)) Kinds(type, (typeof(Circle), "circle"), (typeof(Rectangle), "rectangle"));
+        if (type.Type == typeof(Region))
+            Kinds(type, (typeof(Circle), "circle"), (typeof(Ellipse), "ellipse"), (typeof(Rectangle), "rectangle"), (typeof(Polygon), "polygon"));
         if (type.Type == typeof(Target)) Kinds(type, (typeof(DropZone), "dropZone"));
         if (type.Type == typeof(Move)) Kinds(type, (typeof(PutDown), "putDown"), (typeof(TakeBack), "takeBack"));
     }

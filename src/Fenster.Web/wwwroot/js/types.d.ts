@@ -3,7 +3,9 @@
 type Point = { x: number; y: number }
 type Circle = { kind: 'circle'; centre: Point; radius: number }
 type Rectangle = { kind: 'rectangle'; x: number; y: number; width: number; height: number; rotation?: number }
-type Region = Circle | Rectangle
+type Ellipse = { kind: 'ellipse'; centre: Point; radiusX: number; radiusY: number }
+type Polygon = { kind: 'polygon'; vertices: Point[] }
+type Region = Circle | Ellipse | Rectangle | Polygon
 type Bounds = { left: number; top: number; right: number; bottom: number }
 
 type Picture = { media: string; width: number; height: number; altText: string }

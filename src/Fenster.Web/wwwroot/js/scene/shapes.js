@@ -15,10 +15,19 @@ export function svg(tag, attributes = {}) {
 
 /** @param {Region} region @returns {Bounds} The upright box around a region, before any rotation. */
 export function boundsOf(region) {
-  return region.kind === 'circle'
-    ? { left: region.centre.x - region.radius, top: region.centre.y - region.radius, right: region.centre.x + region.radius, bottom: region.centre.y + region.radius }
-    : { left: region.x, top: region.y, right: region.x + region.width, bottom: region.y + region.height }
+  switch (region.kind) {
+    case 'circle': return around(region.centre, region.radius, region.radius)
+    case 'ellipse': return around(region.centre, region.radiusX, region.radiusY)
+    case 'rectangle': return { left: region.x, top: region.y, right: region.x + region.width, bottom: region.y + region.height }
+    case 'polygon': {
+      const [xs, ys] = [region.vertices.map(v => v.x), region.vertices.map(v => v.y)]
+      return { left: Math.min(...xs), top: Math.min(...ys), right: Math.max(...xs), bottom: Math.max(...ys) }
+    }
+  }
 }
+
+/** @param {Point} centre @param {number} rx @param {number} ry @returns {Bounds} */
+const around = ({ x, y }, rx, ry) => ({ left: x - rx, top: y - ry, right: x + rx, bottom: y + ry })
 
 /** @param {Region} region @returns {Point} */
 export function centreOf(region) {
@@ -28,18 +37,45 @@ export function centreOf(region) {
 
 /** @param {Region} region @param {Point} point @returns {number} Distance in picture units; 0 inside. For aiming, not for checking. */
 export function distanceTo(region, point) {
-  if (region.kind === 'circle') return Math.max(0, Math.hypot(point.x - region.centre.x, point.y - region.centre.y) - region.radius)
-  const centre = centreOf(region)
-  const turn = -((region.rotation ?? 0) * Math.PI) / 180
-  const dx = Math.abs((point.x - centre.x) * Math.cos(turn) - (point.y - centre.y) * Math.sin(turn)) - region.width / 2
-  const dy = Math.abs((point.x - centre.x) * Math.sin(turn) + (point.y - centre.y) * Math.cos(turn)) - region.height / 2
-  return Math.hypot(Math.max(0, dx), Math.max(0, dy))
+  switch (region.kind) {
+    case 'circle': return Math.max(0, Math.hypot(point.x - region.centre.x, point.y - region.centre.y) - region.radius)
+    case 'ellipse': {
+      const out = Math.hypot((point.x - region.centre.x) / region.radiusX, (point.y - region.centre.y) / region.radiusY)
+      return Math.max(0, (out - 1) * Math.min(region.radiusX, region.radiusY))
+    }
+    case 'rectangle': {
+      const centre = centreOf(region)
+      const turn = -((region.rotation ?? 0) * Math.PI) / 180
+      const dx = Math.abs((point.x - centre.x) * Math.cos(turn) - (point.y - centre.y) * Math.sin(turn)) - region.width / 2
+      const dy = Math.abs((point.x - centre.x) * Math.sin(turn) + (point.y - centre.y) * Math.cos(turn)) - region.height / 2
+      return Math.hypot(Math.max(0, dx), Math.max(0, dy))
+    }
+    case 'polygon': return distanceToPolygon(region.vertices, point)
+  }
+}
+
+/** @param {Point[]} vertices @param {Point} point */
+function distanceToPolygon(vertices, point) {
+  let inside = false
+  let nearest = Infinity
+  vertices.forEach((to, i) => {
+    const from = vertices.at(i - 1) ?? to
+    const [dx, dy] = [to.x - from.x, to.y - from.y]
+    if (from.y > point.y !== to.y > point.y && point.x < (dx * (point.y - from.y)) / dy + from.x) inside = !inside
+    const along = Math.min(1, Math.max(0, ((point.x - from.x) * dx + (point.y - from.y) * dy) / (dx * dx + dy * dy || 1)))
+    nearest = Math.min(nearest, Math.hypot(point.x - from.x - along * dx, point.y - from.y - along * dy))
+  })
+  return inside ? 0 : nearest
 }
 
 /** @param {Region} region @returns {SVGElement} The whole area, for its fill. */
 export function areaOf(region) {
-  if (region.kind === 'circle') return svg('circle', { cx: region.centre.x, cy: region.centre.y, r: region.radius, class: 'zone-area' })
-  return svg('rect', { x: region.x, y: region.y, width: region.width, height: region.height, class: 'zone-area', ...rotationOf(region) })
+  switch (region.kind) {
+    case 'circle': return svg('circle', { cx: region.centre.x, cy: region.centre.y, r: region.radius, class: 'zone-area' })
+    case 'ellipse': return svg('ellipse', { cx: region.centre.x, cy: region.centre.y, rx: region.radiusX, ry: region.radiusY, class: 'zone-area' })
+    case 'rectangle': return svg('rect', { x: region.x, y: region.y, width: region.width, height: region.height, class: 'zone-area', ...rotationOf(region) })
+    case 'polygon': return svg('polygon', { points: region.vertices.map(v => `${v.x},${v.y}`).join(' '), class: 'zone-area', 'fill-rule': 'evenodd' })
+  }
 }
 
 /** @param {Region} region @param {string} name @returns {SVGElement} Four window corners; a circle's lie on its rim. */
@@ -49,7 +85,7 @@ export function bracketsOf(region, name) {
 
 /** @param {Region} region @returns {Record<string, string>} */
 function rotationOf(region) {
-  if (region.kind === 'circle' || !region.rotation) return {}
+  if (region.kind !== 'rectangle' || !region.rotation) return {}
   const { x, y } = centreOf(region)
   return { transform: `rotate(${region.rotation} ${x} ${y})` }
 }
@@ -63,7 +99,7 @@ function bracketPath(region) {
     return [45, 135, 225, 315].map(middle => `M${rim(middle - 24)}A${r} ${r} 0 0 1 ${rim(middle + 24)}`).join('')
   }
   const { left, top, right, bottom } = boundsOf(region)
-  const arm = Math.min(18, region.width * 0.3, region.height * 0.36)
+  const arm = Math.min(18, (right - left) * 0.3, (bottom - top) * 0.36)
   return `M${left} ${top + arm}V${top}H${left + arm}M${right - arm} ${top}H${right}V${top + arm}` +
     `M${right} ${bottom - arm}V${bottom}H${right - arm}M${left + arm} ${bottom}H${left}V${bottom - arm}`
 }

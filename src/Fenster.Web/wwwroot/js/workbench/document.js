@@ -99,27 +99,51 @@ const round = number => Math.round(number * 100) / 100
 function inside(region, pane) {
   const height = pictureHeight(pane)
   if (height === 0) return region
-  if (region.kind === 'circle') {
-    const radius = Math.min(region.radius, 500, height / 2)
-    return {
-      ...region,
-      radius: round(radius),
-      centre: { x: round(clamp(region.centre.x, radius, 1000 - radius)), y: round(clamp(region.centre.y, radius, height - radius)) },
-    }
-  }
-  const width = Math.min(region.width, 1000)
-  const tall = Math.min(region.height, height)
-  return { ...region, width: round(width), height: round(tall), x: round(clamp(region.x, 0, 1000 - width)), y: round(clamp(region.y, 0, height - tall)) }
+  const size = boundsOf(region)
+  const shrink = Math.min(1, 1000 / (size.right - size.left), height / (size.bottom - size.top))
+  const small = shrink < 1 ? scaled(region, { x: size.left, y: size.top }, shrink, shrink) : region
+  const { left, top, right, bottom } = boundsOf(small)
+  return rounded(moved(small, clamp(left, 0, 1000 - (right - left)) - left, clamp(top, 0, height - (bottom - top)) - top))
 }
+
+/** @param {Region} region @returns {Region} */
+function rounded(region) {
+  switch (region.kind) {
+    case 'circle': return { ...region, centre: roundedPoint(region.centre), radius: round(region.radius) }
+    case 'ellipse': return { ...region, centre: roundedPoint(region.centre), radiusX: round(region.radiusX), radiusY: round(region.radiusY) }
+    case 'rectangle': return { ...region, x: round(region.x), y: round(region.y), width: round(region.width), height: round(region.height) }
+    case 'polygon': return { ...region, vertices: region.vertices.map(roundedPoint) }
+  }
+}
+
+/** @param {Point} point */
+const roundedPoint = ({ x, y }) => ({ x: round(x), y: round(y) })
 
 /** @param {number} value @param {number} low @param {number} high */
 const clamp = (value, low, high) => Math.min(Math.max(value, low), high)
 
 /** @param {Region} region @param {number} dx @param {number} dy @returns {Region} */
 export function moved(region, dx, dy) {
-  return region.kind === 'circle'
-    ? { ...region, centre: { x: region.centre.x + dx, y: region.centre.y + dy } }
-    : { ...region, x: region.x + dx, y: region.y + dy }
+  /** @param {Point} point */
+  const move = ({ x, y }) => ({ x: x + dx, y: y + dy })
+  switch (region.kind) {
+    case 'circle':
+    case 'ellipse': return { ...region, centre: move(region.centre) }
+    case 'rectangle': return { ...region, ...move(region) }
+    case 'polygon': return { ...region, vertices: region.vertices.map(move) }
+  }
+}
+
+/** @param {Region} region @param {Point} fixed @param {number} sx @param {number} sy @returns {Region} Stretched from a point that stays. A circle stays a circle. */
+function scaled(region, fixed, sx, sy) {
+  /** @param {Point} point */
+  const stretch = ({ x, y }) => ({ x: fixed.x + (x - fixed.x) * sx, y: fixed.y + (y - fixed.y) * sy })
+  switch (region.kind) {
+    case 'circle': return { ...region, centre: stretch(region.centre), radius: region.radius * Math.min(sx, sy) }
+    case 'ellipse': return { ...region, centre: stretch(region.centre), radiusX: region.radiusX * sx, radiusY: region.radiusY * sy }
+    case 'rectangle': return { ...region, ...stretch(region), width: region.width * sx, height: region.height * sy }
+    case 'polygon': return { ...region, vertices: region.vertices.map(stretch) }
+  }
 }
 
 /** The smallest side of a region that a gesture makes, in picture units. */
@@ -127,24 +151,20 @@ export const smallestSide = 12
 
 /** @param {Region} region @param {number} by @returns {Region} Grown by so many units on each side. */
 export function grown(region, by) {
-  if (region.kind === 'circle') return { ...region, radius: Math.max(smallestSide / 2, region.radius + by) }
-  const width = Math.max(smallestSide, region.width + 2 * by)
-  const height = Math.max(smallestSide, region.height + 2 * by)
-  return { ...region, x: region.x - (width - region.width) / 2, y: region.y - (height - region.height) / 2, width, height }
+  const { left, top, right, bottom } = boundsOf(region)
+  const [width, height] = [right - left, bottom - top]
+  const [wider, taller] = [Math.max(smallestSide, width + 2 * by), Math.max(smallestSide, height + 2 * by)]
+  return scaled(region, { x: (left + right) / 2, y: (top + bottom) / 2 }, wider / width, taller / height)
 }
 
-/** @param {Region} region @param {'nw' | 'ne' | 'sw' | 'se'} corner @param {Point} to @returns {Region} With one corner dragged to a point; the opposite one stays. */
+/** @param {Region} region @param {'nw' | 'ne' | 'sw' | 'se'} corner @param {Point} to @returns {Region} With one corner dragged to a point; the opposite one stays, but a circle keeps its middle. */
 export function resized(region, corner, to) {
   if (region.kind === 'circle') {
-    const radius = Math.max(Math.abs(to.x - region.centre.x), Math.abs(to.y - region.centre.y), smallestSide / 2)
-    return { ...region, radius }
+    return { ...region, radius: Math.max(Math.abs(to.x - region.centre.x), Math.abs(to.y - region.centre.y), smallestSide / 2) }
   }
   const { left, top, right, bottom } = boundsOf(region)
-  const west = corner.endsWith('w')
-  const north = corner.startsWith('n')
-  const x = west ? Math.min(to.x, right - smallestSide) : left
-  const y = north ? Math.min(to.y, bottom - smallestSide) : top
-  const width = west ? right - x : Math.max(smallestSide, to.x - left)
-  const height = north ? bottom - y : Math.max(smallestSide, to.y - top)
-  return { ...region, x, y, width, height }
+  const [west, north] = [corner.endsWith('w'), corner.startsWith('n')]
+  const width = Math.max(smallestSide, west ? right - to.x : to.x - left)
+  const height = Math.max(smallestSide, north ? bottom - to.y : to.y - top)
+  return scaled(region, { x: west ? right : left, y: north ? bottom : top }, width / (right - left), height / (bottom - top))
 }
