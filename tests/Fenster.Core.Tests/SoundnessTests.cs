@@ -10,12 +10,12 @@ public sealed class SoundnessTests
 
     public static TheoryData<string, Func<Pane, Pane>> Degenerate => new()
     {
-        { "panes[0].targets[0].region", pane => pane with { Targets = [Zone(1, "A") with { Region = new Circle(new(1, 1), double.NaN) }] } },
+        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A") with { Region = new Circle(new(1, 1), double.NaN) }] } },
         { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A", points: 0)] } },
         { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A", capacity: 0)] } },
-        { "panes[0].targets[0].accepts", pane => pane with { Targets = [Zone(1, "X")] } },
-        { "panes[0].targets[0].accepts", pane => pane with { Targets = [Zone(1, "A=1.5")] } },
-        { "panes[0].targets[0].accepts", pane => pane with { Targets = [Zone(1, "A A")] } },
+        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "X")] } },
+        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A=1.5")] } },
+        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A A")] } },
         { "panes[0].targets", pane => pane with { Targets = [Zone(1, "A"), Zone(1, "B")] } },
         { "panes[0].labels", pane => pane with { Labels = [.. Labels("A A")] , Targets = [] } },
         { "panes[0].labels[1]", pane => pane with { Labels = [pane.Labels[0], new() { Id = "B", Text = new('x', 501) }] } },

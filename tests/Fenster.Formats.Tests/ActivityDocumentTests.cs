@@ -20,6 +20,13 @@ public sealed class ActivityDocumentTests
                 Targets =
                 [
                     new DropZone { Id = "z1", Region = new Circle(new(100.5, 20), 30), Accepts = [new("a"), new("b", 0.5m)], Points = 2 },
+                    new HiddenZone { Id = "h", Region = new Polygon([new(0, 0), new(9, 0), new(0, 9)]), Accepts = [new("a")], Tolerance = new(3) { Bands = [new(9, 0.5m)] } },
+                    new Hotspots { Id = "s", Needed = 1, Spots = [new(new Ellipse(new(5, 5), 3, 2))] },
+                    new AnswerBox { Id = "w", Region = new Circle(new(1, 1), 1), Answer = new TypedText([new("mast")]) { Rules = new(ForgiveSlips: true) } },
+                    new AnswerBox { Id = "n", Region = new Circle(new(1, 1), 1), Answer = new TypedNumber(6.62607015e-27m) { Within = 0.1m, Units = [new("kg", 1m), new("g", 0.001m)] } },
+                    new QuestionPoint { Id = "c", At = new(4, 4), Question = new ChoiceQuestion { Text = "?", Options = [new("x", "X", true), new("y", "Y")] } },
+                    new Core.Model.Lock { Id = "l", At = new(4, 4), Code = new([new("1234")]) },
+                    new OpenNote { Id = "o", Region = new Circle(new(1, 1), 1) },
                     new DropZone { Id = "z2", Region = new Rectangle(1, 2, 30, 40, 15), Accepts = [new("b")], Capacity = 2, Group = "g" },
                 ],
             },
@@ -60,6 +67,9 @@ public sealed class ActivityDocumentTests
     [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": "NaN", "y": 0}, "radius": 3}}]}]}""", "readable")]
     [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": 1, "y": 0}, "radius": -3}}]}]}""", "'z' has no size")]
     [InlineData("""{"fenster": 1, "title": "T", "title": "U"}""", "readable")]
+    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "labels": [null]}]}""", "panes[0].labels[0]")]
+    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "lock", "id": "x", "at": {"x": 1, "y": 1}, "code": {"spellings": []}}]}]}""", "'x' has no accepted answer")]
+    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "hotspots", "id": "x", "needed": 3, "spots": []}]}]}""", "'x' asks for 3 of 0 spots")]
     public void What_can_not_be_read_gets_a_sentence(string text, string words) =>
         Assert.Contains(words, Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(text)).Message);
 

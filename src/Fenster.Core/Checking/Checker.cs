@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fenster.Core.Model;
+using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Core.Checking;
 
@@ -7,91 +8,111 @@ namespace Fenster.Core.Checking;
 public static class Checker
 {
     /// <summary>
-    /// The verdict of each placement and the credit and state of each target. Where several pairings of placements
-    /// and zones are possible, the one that earns the student most counts, so the order of the response does not matter.
+    /// The verdict of each action and the credit and state of each target. Where several pairings of actions and places
+    /// are possible, the one that earns the student most counts, so the order of the response does not matter.
     /// </summary>
     /// <param name="pane">A sound pane (see <see cref="Soundness"/>).</param>
-    /// <param name="response">Its placements name labels and zones of the pane.</param>
+    /// <param name="response">It names labels and targets of the pane, as <see cref="Moves"/> sees to.</param>
     public static PaneMarks Check(Pane pane, Response response)
     {
-        var families = Families(pane);
-        var earned = families.SelectMany(family => Earn(family, response)).ToDictionary();
+        var zones = ZoneCheck.Of(pane, response);
+        var sorting = new SortCheck(pane, response);
+        var points = pane.Targets.OfType<Hotspots>()
+            .ToDictionary(hotspots => hotspots.Id, hotspots => HotspotCheck.Of(hotspots, response.Marks.GetValueOrDefault(hotspots.Id, [])));
+        var marking = new Marking(response, zones, sorting, points);
+        var targets = pane.Targets.Select(target => target.Match(marking)).ToImmutableArray();
 
-        var placements = response.Placements
-            .Select(placement => Mark(placement, families.First(family => family.Has(placement.Zone)), earned))
-            .ToImmutableArray();
-        var targets = pane.Targets
-            .OfType<DropZone>()
-            .Select(zone => Mark(zone, families.First(family => family.Has(zone.Id)), placements))
-            .ToImmutableArray();
-        return new(placements, targets);
+        var pins = zones.Pins.Select(mark => mark.Verdict == Verdict.Wrong ? OtherVerdict(pane, response, sorting, mark) : mark).ToImmutableArray();
+        var marks = pane.Targets.OfType<Hotspots>().SelectMany(hotspots => points[hotspots.Id])
+            .Concat(pane.Targets.OfType<ScalePoint>().SelectMany(point => Shown(point, response))).ToImmutableArray();
+        var links = pane.Targets.OfType<Matching>().SelectMany(matching => response.Links.GetValueOrDefault(matching.Id, [])
+            .Select(link => new LinkMark(matching.Id, link, matching.Pairs.Contains(link) ? Verdict.Right : Verdict.Wrong))).ToImmutableArray();
+        var wrong = zones.Placements.Count(mark => mark.Verdict == Verdict.Wrong)
+            + pins.Count(mark => mark.Verdict == Verdict.Wrong)
+            + marks.Count(mark => mark.Verdict == Verdict.Wrong)
+            + links.Count(mark => mark.Verdict == Verdict.Wrong)
+            + pane.Targets.Zip(targets).Count(pair => pair.First is AnswerBox or QuestionPoint && pair.Second.State == TargetState.Wrong);
+        return new(zones.Placements, pins, marks, links, targets) { WrongActions = wrong };
     }
 
-    /// <summary>Zones that are checked together: those of one group, or one zone that stands alone.</summary>
-    private sealed record Family(ImmutableArray<DropZone> Zones, ImmutableDictionary<string, decimal> Credits)
+    /// <summary>What a pin that found no hidden zone came to on a scale or in regions to sort into.</summary>
+    private static PinMark OtherVerdict(Pane pane, Response response, SortCheck sorting, PinMark mark)
     {
-        public bool Has(string zone) => Zones.Any(z => z.Id == zone);
-
-        /// <summary>How many different answers a zone of the family needs for full credit.</summary>
-        public int Needs(DropZone zone) => Math.Min(zone.Capacity, Credits.Count);
+        foreach (var point in pane.Targets.OfType<ScalePoint>().Where(point => point.Label == mark.Pin.Label))
+            if (ScaleCheck.PointOf(point, response) == mark.Pin.At && ScaleCheck.Credit(point, mark.Pin.At) is var credit and > 0)
+                return mark with { Verdict = VerdictOf(credit), Credit = credit };
+        return sorting.VerdictOf(mark.Pin) is { } verdict ? mark with { Verdict = verdict } : mark;
     }
 
-    private static ImmutableArray<Family> Families(Pane pane) =>
-        [.. pane.Targets.OfType<DropZone>()
-            .GroupBy(zone => zone.Group is { } group ? (group, "") : ("", zone.Id))
-            .Select(zones => new Family(
-                [.. zones],
-                zones.SelectMany(zone => zone.Accepts)
-                    .GroupBy(accepted => accepted.Label)
-                    .ToImmutableDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))))];
+    private static IEnumerable<PointMark> Shown(ScalePoint point, Response response) =>
+        point.Label is null && ScaleCheck.PointOf(point, response) is { } at
+            ? [new(point.Id, at, VerdictOf(ScaleCheck.Credit(point, at)), ScaleCheck.Credit(point, at))]
+            : [];
 
-    /// <summary>
-    /// The placements that earn something, with their credit. Each different label earns once in a family, and a zone
-    /// earns as many labels as it needs.
-    /// </summary>
-    private static IEnumerable<KeyValuePair<Placement, decimal>> Earn(Family family, Response response)
+    internal static Verdict VerdictOf(decimal credit) => credit switch { 1 => Verdict.Right, > 0 => Verdict.Part, _ => Verdict.Wrong };
+
+    /// <summary>The mark of each kind of target.</summary>
+    private sealed class Marking(Response response, ZoneCheck zones, SortCheck sorting, Dictionary<string, ImmutableArray<PointMark>> points) : ITargetCases<TargetMark>
     {
-        var answers = response.Placements
-            .Where(placement => family.Has(placement.Zone) && family.Credits.ContainsKey(placement.Label))
-            .OrderBy(placement => placement.Label, StringComparer.Ordinal).ThenBy(placement => placement.Copy)
-            .GroupBy(placement => placement.Label)
-            .ToList();
-        var places = family.Zones.SelectMany(zone => Enumerable.Repeat(zone, family.Needs(zone))).ToList();
-        if (answers.Count == 0) yield break;
+        public TargetMark Of(DropZone zone) => zones.Mark(zone);
 
-        var weights = new double[answers.Count, places.Count];
-        for (var row = 0; row < answers.Count; row++)
-            for (var column = 0; column < places.Count; column++)
-                if (answers[row].Any(placement => placement.Zone == places[column].Id))
-                    weights[row, column] = (double)(family.Credits[answers[row].Key] * places[column].Points / family.Needs(places[column]));
+        public TargetMark Of(HiddenZone zone) => zones.Mark(zone);
 
-        var columns = Assignment.Solve(weights);
-        for (var row = 0; row < answers.Count; row++)
-            if (columns[row] != Assignment.None)
-                yield return new(
-                    answers[row].First(placement => placement.Zone == places[columns[row]].Id),
-                    family.Credits[answers[row].Key]);
-    }
+        public TargetMark Of(Hotspots hotspots) => Checker.Mark(hotspots, points[hotspots.Id].Length > 0, HotspotCheck.Credit(hotspots, points[hotspots.Id]));
 
-    private static PlacementMark Mark(Placement placement, Family family, Dictionary<Placement, decimal> earned)
-    {
-        if (earned.TryGetValue(placement, out var credit))
-            return new(placement, credit == 1 ? Verdict.Right : Verdict.Part, credit);
-        return new(placement, family.Credits.ContainsKey(placement.Label) ? Verdict.Surplus : Verdict.Wrong, 0);
-    }
+        public TargetMark Of(AnswerBox box) => Typed(box, box.Answer);
 
-    private static TargetMark Mark(DropZone zone, Family family, ImmutableArray<PlacementMark> placements)
-    {
-        var here = placements.Where(mark => mark.Placement.Zone == zone.Id).ToList();
-        var needs = family.Needs(zone);
-        var sum = here.Sum(mark => mark.Credit);
-        // A full set of full credits is 1 exactly, also where a third of 1 is not a decimal number.
-        var credit = needs == 0 ? 0 : sum == needs ? 1 : sum / needs;
-        return new(zone.Id, credit, credit switch
+        public TargetMark Of(QuestionPoint point) => point.Question switch
         {
-            1 => TargetState.Earned,
-            > 0 => TargetState.PartEarned,
-            _ => here.Count == 0 ? TargetState.Missed : TargetState.Wrong,
-        });
+            ChoiceQuestion choice => Chosen(point, choice, response.Picks.GetValueOrDefault(point.Id, [])),
+            TypedQuestion typed => Typed(point, typed.Answer),
+            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+        };
+
+        private static TargetMark Chosen(Target target, ChoiceQuestion choice, ImmutableArray<string> picked) =>
+            Checker.Mark(target, picked.Length > 0, Choices.Credit(picked, choice));
+
+        // Codes that don't open a lock are tries, not mistakes: the lock stays missed.
+        public TargetMark Of(Lock @lock)
+        {
+            var credit = response.Codes.GetValueOrDefault(@lock.Id, []).Select(code => Spellings.Credit(code, @lock.Code)).DefaultIfEmpty(0).Max();
+            return Checker.Mark(@lock, credit > 0, credit);
+        }
+
+        public TargetMark Of(OpenNote note) => new(note.Id, 0, response.Texts.ContainsKey(note.Id) ? TargetState.Waiting : TargetState.Missed);
+
+        public TargetMark Of(ScalePoint point) => ScaleCheck.PointOf(point, response) is { } at
+            ? Checker.Mark(point, true, ScaleCheck.Credit(point, at))
+            : Checker.Mark(point, false, 0);
+
+        public TargetMark Of(Matching matching)
+        {
+            var links = response.Links.GetValueOrDefault(matching.Id, []);
+            var right = links.Count(matching.Pairs.Contains);
+            return Checker.Mark(matching, links.Length > 0, right == matching.Pairs.Length ? 1 : right / (decimal)matching.Pairs.Length);
+        }
+
+        public TargetMark Of(SortRegion region) => sorting.Mark(region);
+
+        public TargetMark Of(InfoSpot spot) => new(spot.Id, 0, TargetState.Unscored);
+
+        private TargetMark Typed(Target target, TypedAnswer answer)
+        {
+            var typed = response.Texts.GetValueOrDefault(target.Id, "");
+            var credit = answer switch
+            {
+                TypedText text => Spellings.Credit(typed, text),
+                TypedNumber number => Numbers.IsRight(typed, number) ? 1 : 0,
+                _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+            };
+            return Checker.Mark(target, !string.IsNullOrWhiteSpace(typed), credit);
+        }
     }
+
+    internal static TargetMark Mark(Target target, bool isAnswered, decimal credit) => new(target.Id, credit, credit switch
+    {
+        1 => TargetState.Earned,
+        > 0 => TargetState.PartEarned,
+        _ => isAnswered ? TargetState.Wrong : TargetState.Missed,
+    });
 }

@@ -46,7 +46,7 @@ public sealed record Pane
     public decimal Weight { get; init; } = 1;
 
     /// <summary>Sum of the points of the scored targets, before the weight.</summary>
-    public decimal PossiblePoints => Targets.Sum(target => target.Points);
+    public decimal PossiblePoints => Targets.Where(target => target.IsScored).Sum(target => target.Points);
 }
 
 /// <summary>How the labels lie in the bank at the start. Shuffling is seeded by the attempt.</summary>

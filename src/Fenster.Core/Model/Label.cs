@@ -13,4 +13,7 @@ public sealed record Label
 
     /// <summary>How many times the label may be placed, at least 1; null for without limit.</summary>
     public int? Copies { get; init; } = 1;
+
+    /// <summary>What the label adds to a total; null for a label that has no value.</summary>
+    public decimal? Value { get; init; }
 }

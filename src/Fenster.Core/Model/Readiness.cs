@@ -26,7 +26,7 @@ public static class Readiness
         }
 
         var zones = pane.Targets.OfType<DropZone>().ToList();
-        if (zones.Count == 0) yield return new("There is no drop zone yet. Click on the picture where a label belongs.");
+        if (pane.Targets.IsEmpty) yield return new("There is no drop zone yet. Click on the picture where a label belongs.");
 
         var texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
         var plane = new Bounds(0, 0, 1000, pane.Picture.HeightInUnits);

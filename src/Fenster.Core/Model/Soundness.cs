@@ -80,19 +80,10 @@ public static class Soundness
     private static IEnumerable<Fault> OfTarget(Target target, Dictionary<string, Label> labels, string where)
     {
         if (target.Points <= 0) yield return new(where, $"The target '{target.Id}' is not worth more than zero points.");
-        if (target is not DropZone zone) yield break;
-
-        if (zone.Region.Fault is { } fault) yield return new($"{where}.region", $"The drop zone '{zone.Id}' {fault}.");
-        if (zone.Capacity < 1) yield return new(where, $"The drop zone '{zone.Id}' takes no label.");
-        foreach (var twice in Twice(zone.Accepts.Select(accepted => accepted.Label), $"{where}.accepts", "accepted label"))
-            yield return twice;
-        foreach (var accepted in zone.Accepts)
-        {
-            if (!labels.ContainsKey(accepted.Label))
-                yield return new($"{where}.accepts", $"The drop zone '{zone.Id}' accepts the label '{accepted.Label}', which the pane does not have.");
-            if (accepted.Credit is <= 0 or > 1)
-                yield return new($"{where}.accepts", $"The credit of '{accepted.Label}' in the drop zone '{zone.Id}' is not above 0 and at most 1.");
-        }
+        foreach (var fault in target.Faults) yield return new(where, $"The target '{target.Id}' {fault}.");
+        foreach (var label in target.NamedLabels)
+            if (!labels.ContainsKey(label))
+                yield return new(where, $"The target '{target.Id}' accepts the label '{label}', which the pane does not have.");
     }
 
     private static IEnumerable<Fault> Twice(IEnumerable<string> ids, string where, string what)

@@ -13,11 +13,41 @@ public abstract record Target
 
     /// <summary>What the target is worth, greater than 0.</summary>
     public decimal Points { get; init; } = 1;
+
+    /// <summary>Whether it counts for the score.</summary>
+    public virtual bool IsScored => true;
+
+    /// <summary>What is degenerate about the target itself, each as the end of a sentence; empty when it is sound.</summary>
+    internal abstract IEnumerable<string> Faults { get; }
+
+    /// <summary>The labels of the pane that the target names.</summary>
+    internal virtual IEnumerable<string> NamedLabels => [];
+
+    /// <summary>What a function does for this kind of target.</summary>
+    public abstract T Match<T>(ITargetCases<T> cases);
 }
 
-/// <summary>A region that takes labels, with corners that students see.</summary>
-public sealed record DropZone : Target
+/// <summary>A function of targets: one case for each kind. A new kind adds a case here, and the compiler names every function that has to deal with it.</summary>
+public interface ITargetCases<out T>
 {
+    T Of(DropZone zone);
+    T Of(HiddenZone zone);
+    T Of(Hotspots hotspots);
+    T Of(AnswerBox box);
+    T Of(QuestionPoint point);
+    T Of(Lock @lock);
+    T Of(OpenNote note);
+    T Of(ScalePoint point);
+    T Of(Matching matching);
+    T Of(SortRegion region);
+    T Of(InfoSpot spot);
+}
+
+/// <summary>A region that takes labels.</summary>
+public abstract record Zone : Target
+{
+    private protected Zone() { }
+
     public required Region Region { get; init; }
 
     /// <summary>The labels that belong here, each with the credit it earns.</summary>
@@ -28,8 +58,259 @@ public sealed record DropZone : Target
 
     /// <summary>Zones of one group are interchangeable; null for a zone that stands alone.</summary>
     public string? Group { get; init; }
+
+    internal override IEnumerable<string> NamedLabels => Accepts.Select(accepted => accepted.Label);
+
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (Region.Fault is { } fault) yield return fault;
+            if (Capacity < 1) yield return "takes no label";
+            if (Accepts.DistinctBy(accepted => accepted.Label).Count() < Accepts.Length) yield return "accepts a label twice";
+            if (Accepts.Any(accepted => accepted.Credit is <= 0 or > 1)) yield return "gives a credit that is not above 0 and at most 1";
+        }
+    }
+}
+
+/// <summary>A region with corners that students see: a placement names it.</summary>
+public sealed record DropZone : Zone
+{
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+}
+
+/// <summary>A region that students don't see: a pin finds it by its tip.</summary>
+public sealed record HiddenZone : Zone
+{
+    public Tolerance Tolerance { get; init; } = Tolerance.None;
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults => base.Faults.Concat(Tolerance.Faults);
+}
+
+/// <summary>Regions that students find by marking them: one, all, or any number of them.</summary>
+public sealed record Hotspots : Target
+{
+    public required ImmutableArray<Spot> Spots { get; init; }
+
+    /// <summary>How many of the spots earn the target, from 1 to all of them.</summary>
+    public required int Needed { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (Needed < 1 || Needed > Spots.Length) yield return $"asks for {Needed} of {Spots.Length} spots";
+            foreach (var fault in Spots.SelectMany(spot => spot.Tolerance.Faults.Append(spot.Region.Fault).OfType<string>())) yield return fault;
+        }
+    }
+}
+
+/// <summary>One of the regions of <see cref="Hotspots"/>.</summary>
+public sealed record Spot(Region Region)
+{
+    public Tolerance Tolerance { get; init; } = Tolerance.None;
+}
+
+/// <summary>A region that a student types words into.</summary>
+public sealed record AnswerBox : Target
+{
+    public required Region Region { get; init; }
+    public required TypedAnswer Answer { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults => Answer.Faults.Append(Region.Fault).OfType<string>();
+}
+
+/// <summary>A spot that opens a question.</summary>
+public sealed record QuestionPoint : Target
+{
+    public required Point At { get; init; }
+    public required Question Question { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults => At.IsFinite ? Question.Faults : Question.Faults.Append("has a number that is not finite");
+}
+
+/// <summary>A spot that opens only with the right code. Opening it may be scored; trying never is.</summary>
+public sealed record Lock : Target
+{
+    public required Point At { get; init; }
+    public required TypedText Code { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults => At.IsFinite ? Code.Faults : Code.Faults.Append("has a number that is not finite");
+}
+
+/// <summary>A place for a student's own words or pins, which a person marks.</summary>
+public sealed record OpenNote : Target
+{
+    public required Region Region { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults => Region.Fault is { } fault ? [fault] : [];
+}
+
+/// <summary>A value that a student shows by a point on a scale.</summary>
+public sealed record ScalePoint : Target
+{
+    public required Scale Scale { get; init; }
+
+    /// <summary>In the scale's own units.</summary>
+    public required double X { get; init; }
+
+    /// <summary>On a scale of one axis it is not looked at.</summary>
+    public double Y { get; init; }
+
+    /// <summary>How far off each value may be, in the scale's own units; its bands too.</summary>
+    public Tolerance Within { get; init; } = Tolerance.None;
+
+    /// <summary>Id of the label whose pin shows the value; null when a marked point does.</summary>
+    public string? Label { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> NamedLabels => Label is null ? [] : [Label];
+
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (Scale.Fault is { } fault) yield return fault;
+            if (!double.IsFinite(X) || !double.IsFinite(Y)) yield return "has a number that is not finite";
+            foreach (var inTolerance in Within.Faults) yield return inTolerance;
+        }
+    }
+}
+
+/// <summary>Things on the left to be linked with things on the right. A thing that is in no pair is a distractor.</summary>
+public sealed record Matching : Target
+{
+    public required ImmutableArray<MatchItem> Left { get; init; }
+    public required ImmutableArray<MatchItem> Right { get; init; }
+    public required ImmutableArray<Link> Pairs { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (Pairs.IsEmpty) yield return "has no pair";
+            if (Left.Concat(Right).DistinctBy(item => item.Id).Count() < Left.Length + Right.Length) yield return "has two things of the same id";
+            if (Pairs.Distinct().Count() < Pairs.Length) yield return "has a pair twice";
+            if (Pairs.Any(pair => Left.All(item => item.Id != pair.Left) || Right.All(item => item.Id != pair.Right))) yield return "has a pair of things that are not there";
+        }
+    }
+}
+
+public sealed record MatchItem(string Id, string Text);
+
+/// <param name="Left">Id of a thing on the left.</param>
+/// <param name="Right">Id of a thing on the right.</param>
+public sealed record Link(string Left, string Right);
+
+/// <summary>A region, seen by students, that labels are sorted or collected into; it may overlap others.</summary>
+public sealed record SortRegion : Target
+{
+    public required Region Region { get; init; }
+    public required Want Want { get; init; }
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> NamedLabels => Want switch
+    {
+        WantSet set => set.Labels,
+        WantCount count => count.Labels,
+        _ => [],
+    };
+
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (Region.Fault is { } fault) yield return fault;
+            if (Want is WantSet { Labels: var labels } && labels.Distinct().Count() < labels.Length) yield return "wants a label twice";
+            if (Want is WantCount { Number: < 0 }) yield return "wants fewer than no labels";
+            if (Want is WantTotal { From: var from, To: var to } && from > to) yield return "wants a total from more to less";
+        }
+    }
+}
+
+/// <summary>What a region to sort into asks for.</summary>
+public abstract record Want
+{
+    private protected Want() { }
+}
+
+/// <summary>Every one of these labels, and no other. A label may be wanted by several overlapping regions.</summary>
+public sealed record WantSet(ImmutableArray<string> Labels) : Want;
+
+/// <summary>So many of these labels.</summary>
+public sealed record WantCount(ImmutableArray<string> Labels, CountIs Is, int Number) : Want;
+
+public enum CountIs { Exactly, AtLeast, AtMost }
+
+/// <summary>Labels whose values add up to a total between two bounds, both included.</summary>
+public sealed record WantTotal(decimal From, decimal To) : Want;
+
+/// <summary>A spot that tells or shows something. It is never scored.</summary>
+public sealed record InfoSpot : Target
+{
+    public required Point At { get; init; }
+    public required string Text { get; init; }
+
+    /// <summary>Whether it is hidden until a student finds it.</summary>
+    public bool Concealed { get; init; }
+
+    public override bool IsScored => false;
+
+    public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
+
+    internal override IEnumerable<string> Faults => At.IsFinite ? [] : ["has a number that is not finite"];
 }
 
 /// <param name="Label">Id of a label of the same pane.</param>
 /// <param name="Credit">More than 0, at most 1.</param>
 public sealed record Accepted(string Label, decimal Credit = 1);
+
+/// <summary>How far outside a region still counts, and for how much.</summary>
+/// <param name="Slack">Up to this distance in pu everything counts, 0 or more.</param>
+public sealed record Tolerance(double Slack)
+{
+    public static readonly Tolerance None = new(0);
+
+    /// <summary>Further distances that earn part of the credit, in any order.</summary>
+    public ImmutableArray<Band> Bands { get; init; } = [];
+
+    /// <summary>From 0 to 1: the best band that holds a point at this distance from the region.</summary>
+    public decimal CreditAt(double distance)
+    {
+        if (distance <= Slack) return 1;
+        var best = 0m;
+        foreach (var band in Bands)
+            if (distance <= band.Slack && band.Credit > best) best = band.Credit;
+        return best;
+    }
+
+    internal IEnumerable<string> Faults
+    {
+        get
+        {
+            if (!(Slack >= 0 && Slack <= 1_000_000)) yield return "has a slack that is not a distance";
+            if (Bands.Any(band => !(band.Slack > Slack && band.Slack <= 1_000_000))) yield return "has a credit band that is not wider than its slack";
+            if (Bands.Any(band => band.Credit is <= 0 or >= 1)) yield return "has a credit band that is not worth more than nothing and less than everything";
+        }
+    }
+}
+
+/// <param name="Slack">Distance in pu.</param>
+/// <param name="Credit">Above 0 and below 1.</param>
+public sealed record Band(double Slack, decimal Credit);

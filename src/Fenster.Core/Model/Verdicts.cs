@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fenster.Core.Geometry;
 
 namespace Fenster.Core.Model;
 
@@ -21,6 +22,10 @@ public enum TargetState
     /// <summary>Nothing was put there.</summary>
     Missed,
     Wrong,
+    /// <summary>A person will mark it.</summary>
+    Waiting,
+    /// <summary>It is there to be read, not to be earned.</summary>
+    Unscored,
 }
 
 /// <param name="Credit">What the placement earned for its target, from 0 to 1.</param>
@@ -30,11 +35,33 @@ public sealed record PlacementMark(Placement Placement, Verdict Verdict, decimal
 /// <param name="Credit">From 0 to 1.</param>
 public sealed record TargetMark(string Target, decimal Credit, TargetState State);
 
+/// <param name="Credit">What the pin earned for its zone, from 0 to 1.</param>
+public sealed record PinMark(Pin Pin, Verdict Verdict, decimal Credit);
+
+/// <summary>What one marked point came to.</summary>
+/// <param name="Target">Id of the hotspots.</param>
+/// <param name="Credit">From 0 to 1.</param>
+public sealed record PointMark(string Target, Point At, Verdict Verdict, decimal Credit);
+
+/// <param name="Target">Id of the matching.</param>
+public sealed record LinkMark(string Target, Link Link, Verdict Verdict);
+
 /// <summary>What checking a response against the key of its pane gave.</summary>
 /// <param name="Placements">In the order of the response.</param>
+/// <param name="Links">In the order of the pane's targets, and for each in the order of the response.</param>
+/// <param name="Pins">In the order of the response.</param>
+/// <param name="Points">In the order of the pane's targets, and for each in the order of the response.</param>
 /// <param name="Targets">In the order of the pane.</param>
-public sealed record PaneMarks(ImmutableArray<PlacementMark> Placements, ImmutableArray<TargetMark> Targets)
+public sealed record PaneMarks(
+    ImmutableArray<PlacementMark> Placements,
+    ImmutableArray<PinMark> Pins,
+    ImmutableArray<PointMark> Points,
+    ImmutableArray<LinkMark> Links,
+    ImmutableArray<TargetMark> Targets)
 {
-    /// <summary>How many actions were wrong.</summary>
-    public int WrongActions => Placements.Count(mark => mark.Verdict == Verdict.Wrong);
+    /// <summary>
+    /// How many actions were wrong: placements, pins, marked points, links, and answers that earned nothing. Trying a code is
+    /// never wrong.
+    /// </summary>
+    public required int WrongActions { get; init; }
 }

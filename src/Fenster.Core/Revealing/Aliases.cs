@@ -15,13 +15,22 @@ public sealed class Aliases
     /// <summary>From top to bottom, then from left to right.</summary>
     public ImmutableArray<(string Alias, DropZone Zone)> Zones { get; }
 
+    /// <summary>
+    /// What else students see, in an order that follows nothing but the seed. Hidden zones are not among them, and of
+    /// hotspots nothing but that there are some.
+    /// </summary>
+    public ImmutableArray<(string Alias, Target Target)> Others { get; }
+
     private readonly Dictionary<string, string> aliasOfLabel;
     private readonly Dictionary<string, string> aliasOfZone;
     private readonly Dictionary<string, string> labelOfAlias;
     private readonly Dictionary<string, string> zoneOfAlias;
+    private readonly Dictionary<string, Target> otherOfAlias;
 
-    private Aliases(IEnumerable<Label> labels, IEnumerable<DropZone> zones)
+    private Aliases(IEnumerable<Label> labels, IEnumerable<DropZone> zones, IEnumerable<Target> others)
     {
+        Others = [.. others.Select((target, i) => ($"t{i + 1}", target))];
+        otherOfAlias = Others.ToDictionary(t => t.Alias, t => t.Target);
         Labels = [.. labels.Select((label, i) => ($"l{i + 1}", label))];
         Zones = [.. zones.Select((zone, i) => ($"z{i + 1}", zone))];
         aliasOfLabel = Labels.ToDictionary(l => l.Label.Id, l => l.Alias);
@@ -44,7 +53,7 @@ public sealed class Aliases
         var zones = Shuffle.Of(pane.Targets.OfType<DropZone>(), seed)
             .OrderBy(zone => Math.Round(zone.Region.Bounds.Centre.Y))
             .ThenBy(zone => zone.Region.Bounds.Centre.X);
-        return new(labels, zones);
+        return new(labels, zones, Shuffle.Of(pane.Targets.Where(target => target is not Zone), ~seed));
     }
 
     public string OfLabel(string id) => aliasOfLabel[id];
@@ -56,9 +65,42 @@ public sealed class Aliases
     public Move Resolve(Move move) => move switch
     {
         PutDown put => put with { Label = LabelId(put.Label), Zone = ZoneId(put.Zone) },
+        PinDown pin => pin with { Label = LabelId(pin.Label) },
         TakeBack back => back with { Label = LabelId(back.Label) },
+        MarkPoints mark => mark with { Target = Other(mark.Target).Id },
+        TypeText typed => typed with { Target = Other(typed.Target).Id },
+        TryCode attempt => attempt with { Target = Other(attempt.Target).Id },
+        PickOptions pick => Options(pick),
+        DrawLinks draw => Links(draw),
         _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
     };
+
+    /// <summary>The name of an option is its place in the question.</summary>
+    public static string OfOption(int index) => $"o{index + 1}";
+
+    private PickOptions Options(PickOptions pick)
+    {
+        if (Other(pick.Target) is not QuestionPoint { Question: ChoiceQuestion choice } point || pick.Options.IsDefault)
+            throw new MoveRefused("There is nothing to choose there.");
+        var ids = choice.Options.Select((option, i) => (Alias: OfOption(i), option.Id)).ToDictionary(option => option.Alias, option => option.Id);
+        return new(point.Id, [.. pick.Options.Select(alias => ids.TryGetValue(alias ?? "", out var id) ? id : throw new MoveRefused("That option is not part of the question."))]);
+    }
+
+    /// <summary>The name of a thing to match is its place in an order that follows nothing but its text.</summary>
+    public static IEnumerable<(string Alias, MatchItem Item)> OfItems(ImmutableArray<MatchItem> items) =>
+        items.OrderBy(item => item.Text, StringComparer.Ordinal).ThenBy(item => item.Id, StringComparer.Ordinal).Select((item, i) => ($"m{i + 1}", item));
+
+    private DrawLinks Links(DrawLinks draw)
+    {
+        if (Other(draw.Target) is not Matching matching || draw.Links.IsDefault) throw new MoveRefused("There is nothing to match there.");
+        var left = OfItems(matching.Left).ToDictionary(item => item.Alias, item => item.Item.Id);
+        var right = OfItems(matching.Right).ToDictionary(item => item.Alias, item => item.Item.Id);
+        return new(matching.Id, [.. draw.Links.Select(link => link is not null && left.TryGetValue(link.Left, out var l) && right.TryGetValue(link.Right, out var r)
+            ? new Link(l, r) : throw new MoveRefused("That link is between things that are not there."))]);
+    }
+
+    private Target Other(string alias) => otherOfAlias.TryGetValue(alias, out var target)
+        ? target : throw new MoveRefused("That place is not part of this picture.");
 
     private string LabelId(string alias) => labelOfAlias.TryGetValue(alias, out var id)
         ? id : throw new MoveRefused("That label is not part of this picture.");

@@ -24,7 +24,7 @@ public static class Scorer
     /// <summary>The score of one pane under the rules.</summary>
     public static PaneScore Score(Pane pane, Response response, PaneMarks marks, ScoreRules rules)
     {
-        var targets = pane.Targets.Join(marks.Targets, target => target.Id, mark => mark.Target, (target, mark) => (target, mark)).ToList();
+        var targets = pane.Targets.Join(marks.Targets, target => target.Id, mark => mark.Target, (target, mark) => (target, mark)).Where(t => t.target.IsScored).ToList();
         decimal Factor(Target target) => Math.Max(0, 1 - rules.TryCost * (response.TriesFor(target.Id) - 1));
 
         var possible = pane.PossiblePoints;

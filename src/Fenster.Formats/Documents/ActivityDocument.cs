@@ -35,6 +35,7 @@ public static class ActivityDocument
             var document = JsonNode.Parse(json, documentOptions: new() { MaxDepth = DocumentJson.MaximumDepth }) as JsonObject
                 ?? throw new DocumentRefused("", "This is not an activity: it is not a JSON object.");
             RequireVersion(document);
+            RequireNoGaps(document, "$");
             activity = document.Deserialize<Activity>(DocumentJson.Options)
                 ?? throw new DocumentRefused("", "This is not an activity: it is empty.");
         }
@@ -50,6 +51,23 @@ public static class ActivityDocument
 
         if (Soundness.Faults(activity) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
         return activity;
+    }
+
+    /// <summary>Lists hold things; the reader alone would let nothing pass as a thing.</summary>
+    private static void RequireNoGaps(JsonNode? node, string where)
+    {
+        if (node is JsonObject fields)
+        {
+            foreach (var (name, value) in fields) RequireNoGaps(value, $"{where}.{name}");
+        }
+        else if (node is JsonArray items)
+        {
+            for (var i = 0; i < items.Count; i++)
+            {
+                if (items[i] is null) throw new DocumentRefused($"{where}[{i}]", $"This is not a readable activity: there is nothing at '{where}[{i}]'.");
+                RequireNoGaps(items[i], $"{where}[{i}]");
+            }
+        }
     }
 
     private static void RequireVersion(JsonObject document)

@@ -1,0 +1,130 @@
+using System.Collections.Immutable;
+using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Lock = Fenster.Core.Model.Lock;
+
+namespace Fenster.Core.Proofing;
+
+/// <summary>The answer key as a response: everything put where it belongs, as far as the labels go.</summary>
+public static class Keys
+{
+    public static Response Of(Pane pane)
+    {
+        var zones = Assigned(pane);
+        return new()
+        {
+            Placements = [.. zones.Where(z => z.Zone is DropZone).Select(z => new Placement(z.Label, z.Copy, z.Zone.Id))],
+            Pins = [.. zones.Where(z => z.Zone is HiddenZone).Select(z => new Pin(z.Label, z.Copy, InsideOf(z.Zone.Region))), .. ScalePins(pane), .. SortPins(pane)],
+            Marks = pane.Targets.SelectMany(target => target switch
+            {
+                Hotspots hotspots => [(target.Id, Points: hotspots.Spots.Take(hotspots.Needed).Select(spot => InsideOf(spot.Region)).ToImmutableArray())],
+                ScalePoint { Label: null } point => [(target.Id, [PointOf(point)])],
+                _ => Enumerable.Empty<(string Id, ImmutableArray<Point> Points)>(),
+            }).ToImmutableDictionary(pair => pair.Id, pair => pair.Points),
+            Texts = pane.Targets.SelectMany(target => target switch
+            {
+                AnswerBox box => [(target.Id, Text: TextOf(box.Answer))],
+                QuestionPoint { Question: TypedQuestion typed } => [(target.Id, TextOf(typed.Answer))],
+                _ => Enumerable.Empty<(string Id, string Text)>(),
+            }).ToImmutableDictionary(pair => pair.Id, pair => pair.Text),
+            Picks = pane.Targets.OfType<QuestionPoint>().Where(point => point.Question is ChoiceQuestion)
+                .ToImmutableDictionary(point => point.Id, point => ((ChoiceQuestion)point.Question).Options.Where(option => option.IsRight).Select(option => option.Id).ToImmutableArray()),
+            Links = pane.Targets.OfType<Matching>().ToImmutableDictionary(matching => matching.Id, matching => matching.Pairs),
+            Codes = pane.Targets.OfType<Lock>().ToImmutableDictionary(target => target.Id, target => ImmutableArray.Create(target.Code.Spellings.MaxBy(s => s.Credit)!.Text)),
+        };
+    }
+
+    /// <summary>Copies of labels for the zones that accept them: a best assignment, so that the key earns all that can be earned.</summary>
+    private static List<(string Label, int Copy, Zone Zone)> Assigned(Pane pane)
+    {
+        var zones = pane.Targets.OfType<Zone>().ToList();
+        var shared = zones.ToDictionary(zone => zone.Id, zone => zones
+            .Where(other => other.Id == zone.Id || (zone.Group is not null && other.Group == zone.Group))
+            .SelectMany(other => other.Accepts).GroupBy(a => a.Label).ToDictionary(a => a.Key, a => a.Max(x => x.Credit)));
+        var places = zones.SelectMany(zone => Enumerable.Repeat(zone, Math.Min(zone.Capacity, shared[zone.Id].Count))).ToList();
+        // A label earns once in a family, so it is of use at most once for each.
+        var families = zones.Select(zone => zone.Group is { } group ? (group, "") : ("", zone.Id)).Distinct().Count();
+        var copies = pane.Labels.SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, Math.Min(families, zones.Count))))
+            .Select(copy => (label.Id, Copy: copy))).ToList();
+        var weights = new double[copies.Count, places.Count];
+        for (var row = 0; row < copies.Count; row++)
+            for (var column = 0; column < places.Count; column++)
+                if (shared[places[column].Id].TryGetValue(copies[row].Id, out var credit)) weights[row, column] = 1 + (double)credit;
+        var columns = Assignment.Solve(weights);
+        return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]]))];
+    }
+
+    private static IEnumerable<Pin> ScalePins(Pane pane) =>
+        pane.Targets.OfType<ScalePoint>().Where(point => point.Label is not null).Select((point, i) => new Pin(point.Label!, 100 + i, PointOf(point)));
+
+    /// <summary>
+    /// Labels to sort, each at a point that lies in all regions that want it and in no other set's, where there is one.
+    /// Totals take the smallest selection of labels that makes them, where one is found.
+    /// </summary>
+    private static IEnumerable<Pin> SortPins(Pane pane)
+    {
+        var regions = pane.Targets.OfType<SortRegion>().ToList();
+        var sets = regions.Where(region => region.Want is WantSet).ToList();
+        foreach (var label in sets.SelectMany(region => ((WantSet)region.Want).Labels).Distinct())
+        {
+            var wanted = sets.Where(region => ((WantSet)region.Want).Labels.Contains(label)).ToList();
+            if (PointsOver(wanted[0].Region).Where(point => sets.All(set => set.Region.Contains(point) == wanted.Contains(set))).Take(1).ToList() is [var point])
+                yield return new(label, 0, point);
+        }
+        foreach (var region in regions)
+            foreach (var label in region.Want switch
+            {
+                WantCount { Is: CountIs.AtMost } count => count.Labels.Take(1).Select(id => (id, 0)),
+                WantCount count => Copies(pane, count.Labels).Take(count.Number),
+                WantTotal total => Selection(pane, total),
+                _ => [],
+            })
+                if (PointsOver(region.Region).Where(point => regions.All(other => other == region || !other.Region.Contains(point))).Take(1).ToList() is [var at])
+                    yield return new(label.Item1, label.Item2, at);
+    }
+
+    private static IEnumerable<(string, int)> Copies(Pane pane, IEnumerable<string> labels) =>
+        labels.SelectMany(id => Enumerable.Range(0, pane.Labels.First(label => label.Id == id).Copies ?? 100).Select(copy => (id, copy)));
+
+    /// <summary>Labels whose values make the total, by walking over the sums that can be reached.</summary>
+    private static IEnumerable<(string, int)> Selection(Pane pane, WantTotal total)
+    {
+        const int MostSums = 20_000;
+        var reached = new Dictionary<decimal, ImmutableList<(string, int)>> { [0] = [] };
+        foreach (var (id, copy) in Copies(pane, pane.Labels.Where(label => label.Value is not null).Select(label => label.Id)))
+        {
+            var value = pane.Labels.First(label => label.Id == id).Value!.Value;
+            foreach (var (sum, taken) in reached.ToList())
+                if (reached.Count < MostSums) reached.TryAdd(sum + value, taken.Add((id, copy)));
+        }
+        return reached.Where(sum => sum.Key >= total.From && sum.Key <= total.To && sum.Value.Count > 0).Select(sum => sum.Value).FirstOrDefault() ?? [];
+    }
+
+    /// <summary>Points of a region, its middle first, then a grid over it.</summary>
+    private static IEnumerable<Point> PointsOver(Region region)
+    {
+        const int Steps = 40;
+        if (region.Contains(region.Bounds.Centre)) yield return region.Bounds.Centre;
+        for (var i = 0; i < Steps * Steps; i++)
+        {
+            var point = new Point(
+                region.Bounds.Left + (i % Steps + 0.5) / Steps * region.Bounds.Width,
+                region.Bounds.Top + (i / Steps + 0.5) / Steps * region.Bounds.Height);
+            if (region.Contains(point)) yield return point;
+        }
+    }
+
+    private static Point InsideOf(Region region) => region is Polygon polygon
+        ? PointsOver(region).Append(polygon.Vertices[0]).First()
+        : region.Bounds.Centre;
+
+    private static Point PointOf(ScalePoint target) => target.Scale.PointAt(target.X, target.Y);
+
+    private static string TextOf(TypedAnswer answer) => answer switch
+    {
+        TypedText text => text.Spellings.MaxBy(spelling => spelling.Credit)!.Text,
+        TypedNumber number => number.Value.ToString(),
+        _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+    };
+}
