@@ -15,7 +15,7 @@ public static class Keys
         return new()
         {
             Placements = [.. zones.Where(z => z.Zone is DropZone).Select(z => new Placement(z.Label, z.Copy, z.Zone.Id))],
-            Pins = [.. zones.Where(z => z.Zone is HiddenZone).Select(z => new Pin(z.Label, z.Copy, InsideOf(z.Zone.Region))), .. ScalePins(pane), .. SortPins(pane)],
+            Pins = [.. zones.Where(z => z.Zone is HiddenZone).Select(z => new Pin(z.Label, z.Copy, InsideOf(z.Zone.Region))), .. ScalePins(pane, zones), .. SortPins(pane)],
             Marks = pane.Targets.SelectMany(target => target switch
             {
                 Hotspots hotspots => [(target.Id, Points: hotspots.Spots.Take(hotspots.Needed).Select(spot => InsideOf(spot.Region)).ToImmutableArray())],
@@ -55,8 +55,11 @@ public static class Keys
         return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]]))];
     }
 
-    private static IEnumerable<Pin> ScalePins(Pane pane) =>
-        pane.Targets.OfType<ScalePoint>().Where(point => point.Label is not null).Select((point, i) => new Pin(point.Label!, 100 + i, PointOf(point)));
+    /// <summary>One pin for each value that a label shows, in copies that no zone has taken.</summary>
+    private static IEnumerable<Pin> ScalePins(Pane pane, List<(string Label, int Copy, Zone Zone)> taken) => pane.Targets.OfType<ScalePoint>()
+        .Where(point => point.Label is not null)
+        .GroupBy(point => point.Label!)
+        .SelectMany(alike => alike.Select((point, i) => new Pin(alike.Key, taken.Count(t => t.Label == alike.Key) + i, PointOf(point))));
 
     /// <summary>
     /// Labels to sort, each at a point that lies in all regions that want it and in no other set's, where there is one.

@@ -7,13 +7,9 @@ namespace Fenster.Formats.Documents;
 /// <summary>An activity as one JSON document. The field <c>fenster</c> holds the version of the format.</summary>
 public static class ActivityDocument
 {
-    public const int Version = 1;
-
-    private const string VersionField = "fenster";
-
     public static string Write(Activity activity)
     {
-        var document = new JsonObject { [VersionField] = Version };
+        var document = new JsonObject { [DocumentReading.VersionField] = DocumentReading.Version };
         var fields = JsonSerializer.SerializeToNode(activity, DocumentJson.Options)!.AsObject();
         foreach (var (name, value) in fields.ToList())
         {
@@ -29,53 +25,9 @@ public static class ActivityDocument
     /// </exception>
     public static Activity Read(string json)
     {
-        Activity activity;
-        try
-        {
-            var document = JsonNode.Parse(json, documentOptions: new() { MaxDepth = DocumentJson.MaximumDepth }) as JsonObject
-                ?? throw new DocumentRefused("", "This is not an activity: it is not a JSON object.");
-            RequireVersion(document);
-            RequireNoGaps(document, "$");
-            activity = document.Deserialize<Activity>(DocumentJson.Options)
-                ?? throw new DocumentRefused("", "This is not an activity: it is empty.");
-        }
-        catch (JsonException exception)
-        {
-            throw new DocumentRefused(exception.Path ?? "", $"This is not a readable activity, near '{exception.Path ?? "the beginning"}'.");
-        }
-        catch (Exception exception) when (exception is InvalidOperationException or ArgumentException or FormatException or NotSupportedException)
-        {
-            // The reader's answers to doubled names and to kinds that are missing or not known.
-            throw new DocumentRefused("", "This is not a readable activity: a name stands in it twice, or a kind is missing or not known.");
-        }
-
+        var activity = DocumentReading.Read<Activity>(json, "an activity");
         if (Soundness.Faults(activity) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
         return activity;
-    }
-
-    /// <summary>Lists hold things; the reader alone would let nothing pass as a thing.</summary>
-    private static void RequireNoGaps(JsonNode? node, string where)
-    {
-        if (node is JsonObject fields)
-        {
-            foreach (var (name, value) in fields) RequireNoGaps(value, $"{where}.{name}");
-        }
-        else if (node is JsonArray items)
-        {
-            for (var i = 0; i < items.Count; i++)
-            {
-                if (items[i] is null) throw new DocumentRefused($"{where}[{i}]", $"This is not a readable activity: there is nothing at '{where}[{i}]'.");
-                RequireNoGaps(items[i], $"{where}[{i}]");
-            }
-        }
-    }
-
-    private static void RequireVersion(JsonObject document)
-    {
-        if (document[VersionField] is not JsonValue value || !value.TryGetValue(out int version))
-            throw new DocumentRefused(VersionField, $"This is not an activity: the field '{VersionField}' with the version is missing.");
-        if (version != Version)
-            throw new DocumentRefused(VersionField, $"This activity is of version {version}; this Fenster reads version {Version}.");
     }
 }
 

@@ -1,0 +1,44 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Fenster.Core.Checking;
+using Fenster.Core.Model;
+using Fenster.Core.Scoring;
+
+namespace Fenster.Formats.Documents;
+
+/// <summary>What marking a file of responses gave, as JSON: see docs/formats/marks.md.</summary>
+public static class MarkDocument
+{
+    private sealed record Result(string Id, decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade, bool? Passed, ImmutableArray<PaneResult> Panes);
+
+    private sealed record PaneResult(
+        string Pane, decimal Score, decimal Possible, int WrongActions, ImmutableArray<PlacementMark> Placements, ImmutableArray<PinMark> Pins,
+        ImmutableArray<PointMark> Points, ImmutableArray<LinkMark> Links, ImmutableArray<TargetResult> Targets);
+
+    private sealed record TargetResult(string Target, TargetState State, decimal Credit, decimal Points, decimal Possible);
+
+    private static readonly JsonSerializerOptions Options = new(DocumentJson.Options) { WriteIndented = true };
+
+    /// <exception cref="DocumentRefused">A response names something that the activity does not have.</exception>
+    public static string Write(Activity activity, IReadOnlyList<StudentResponses> responses) => JsonSerializer.Serialize(
+        new { Fenster = DocumentReading.Version, Results = responses.Select(response => Mark(activity, response)) }, Options);
+
+    private static Result Mark(Activity activity, StudentResponses student)
+    {
+        foreach (var id in student.Panes.Keys)
+            if (activity.Panes.All(pane => pane.Id != id)) throw new DocumentRefused(id, $"The response '{student.Id}' is to a pane '{id}', which the activity does not have.");
+        var panes = activity.Panes.Select(pane =>
+        {
+            var response = student.Panes.GetValueOrDefault(pane.Id, Response.Empty);
+            if (ResponseSoundness.Fault(pane, response) is { } fault) throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault}.");
+            var marks = Checker.Check(pane, response);
+            return (Pane: pane, Marks: marks, Score: Scorer.Score(pane, response, marks, activity.Rules.Score));
+        }).ToList();
+        var sum = Scorer.Sum([.. panes.Select(pane => pane.Score)], activity.Rules.Score);
+        return new(student.Id, sum.Score, sum.Possible, sum.Grade, sum.MaximumGrade, sum.Passed, [.. panes.Select(p => new PaneResult(
+            p.Pane.Id, p.Score.Score, p.Score.Possible, p.Marks.WrongActions, p.Marks.Placements, p.Marks.Pins, p.Marks.Points, p.Marks.Links,
+            [.. p.Marks.Targets.Select(mark => p.Score.Targets.FirstOrDefault(points => points.Target == mark.Target) is { } scored
+                ? new TargetResult(mark.Target, mark.State, mark.Credit, scored.Points, scored.Possible)
+                : new TargetResult(mark.Target, mark.State, mark.Credit, 0, 0))]))]);
+    }
+}

@@ -1,0 +1,75 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Fenster.Core.Model;
+
+namespace Fenster.Formats.Documents;
+
+/// <summary>One student's responses in a file of them.</summary>
+/// <param name="Id">Anything that tells the responses of a file apart.</param>
+/// <param name="Panes">By pane id; a pane without one is taken as untouched.</param>
+public sealed record StudentResponses(string Id, ImmutableDictionary<string, Response> Panes);
+
+/// <summary>A file of responses: an object with the version and a list.</summary>
+public static class ResponsesDocument
+{
+    private sealed record Document(ImmutableArray<StudentResponses> Responses);
+
+    /// <exception cref="DocumentRefused">The text is not a file of responses; the message names the place.</exception>
+    public static ImmutableArray<StudentResponses> Read(string json) =>
+        DocumentReading.Read<Document>(json, "a file of responses").Responses;
+}
+
+/// <summary>What all documents have in common: JSON with a version, and no gaps in lists.</summary>
+internal static class DocumentReading
+{
+    public const string VersionField = "fenster";
+    public const int Version = 1;
+
+    /// <param name="what">What it should be, for the sentence: <c>an activity</c>.</param>
+    public static T Read<T>(string json, string what)
+    {
+        try
+        {
+            var document = JsonNode.Parse(json, documentOptions: new() { MaxDepth = DocumentJson.MaximumDepth }) as JsonObject
+                ?? throw new DocumentRefused("", $"This is not {what}: it is not a JSON object.");
+            RequireVersion(document, what);
+            RequireNoGaps(document, "$", what);
+            return document.Deserialize<T>(DocumentJson.Options) ?? throw new DocumentRefused("", $"This is not {what}: it is empty.");
+        }
+        catch (JsonException exception)
+        {
+            throw new DocumentRefused(exception.Path ?? "", $"This is not readable as {what}, near '{exception.Path ?? "the beginning"}'.");
+        }
+        catch (Exception exception) when (exception is InvalidOperationException or ArgumentException or FormatException or NotSupportedException)
+        {
+            // The reader's answers to doubled names and to kinds that are missing or not known.
+            throw new DocumentRefused("", $"This is not readable as {what}: a name stands in it twice, or a kind is missing or not known.");
+        }
+    }
+
+    private static void RequireVersion(JsonObject document, string what)
+    {
+        if (document[VersionField] is not JsonValue value || !value.TryGetValue(out int version))
+            throw new DocumentRefused(VersionField, $"This is not {what}: the field '{VersionField}' with the version is missing.");
+        if (version != Version)
+            throw new DocumentRefused(VersionField, $"This document is of version {version}; this Fenster reads version {Version}.");
+    }
+
+    /// <summary>Lists hold things; the reader alone would let nothing pass as a thing.</summary>
+    private static void RequireNoGaps(JsonNode? node, string where, string what)
+    {
+        if (node is JsonObject fields)
+        {
+            foreach (var (name, value) in fields) RequireNoGaps(value, $"{where}.{name}", what);
+        }
+        else if (node is JsonArray items)
+        {
+            for (var i = 0; i < items.Count; i++)
+            {
+                if (items[i] is null) throw new DocumentRefused($"{where}[{i}]", $"This is not readable as {what}: there is nothing at '{where}[{i}]'.");
+                RequireNoGaps(items[i], $"{where}[{i}]", what);
+            }
+        }
+    }
+}

@@ -1,0 +1,48 @@
+// ./fenster mark ACTIVITY.json RESPONSES.json: marks a file of responses and prints one JSON document.
+// ./fenster proof ACTIVITY.json: prints what the proof finds.
+
+using System.Globalization;
+using System.Text;
+using Fenster.Core.Proofing;
+using Fenster.Formats.Documents;
+
+Console.OutputEncoding = new UTF8Encoding(encoderShouldEmitUTF8Identifier: false);
+CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
+try
+{
+    switch (args)
+    {
+        case ["mark", var activity, var responses]:
+            Console.WriteLine(MarkDocument.Write(ActivityDocument.Read(Text(activity)), ResponsesDocument.Read(Text(responses))));
+            return 0;
+        case ["proof", var activity]:
+            foreach (var pane in ActivityDocument.Read(Text(activity)).Panes)
+            {
+                var guess = Proof.Guess(pane);
+                Console.WriteLine($"{pane.Id}: {pane.PossiblePoints:0.####} points; guessing earns {guess.Points:0.###} of them ({100 * guess.Share:0.#} %).");
+                foreach (var finding in Proof.Read(pane))
+                    Console.WriteLine($"  {finding.Weight.ToString().ToLowerInvariant(),-7} {(finding.About is { } about ? $"{about}: " : "")}{finding.Sentence}");
+            }
+            return 0;
+        default:
+            Console.Error.WriteLine("Usage: fenster mark ACTIVITY.json RESPONSES.json, or fenster proof ACTIVITY.json");
+            return 2;
+    }
+}
+catch (DocumentRefused refused)
+{
+    Console.Error.WriteLine(refused.Message);
+    return 2;
+}
+
+static string Text(string file)
+{
+    try
+    {
+        return File.ReadAllText(file);
+    }
+    catch (Exception exception) when (exception is IOException or UnauthorizedAccessException or ArgumentException or NotSupportedException)
+    {
+        throw new DocumentRefused("", $"The file '{file}' can't be read: {exception.Message}");
+    }
+}

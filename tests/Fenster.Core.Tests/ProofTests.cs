@@ -1,0 +1,141 @@
+using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Fenster.Core.Proofing;
+using Fenster.Core.Scoring;
+using static Fenster.Core.Tests.Build;
+using Lock = Fenster.Core.Model.Lock;
+
+namespace Fenster.Core.Tests;
+
+public sealed class ProofTests
+{
+    private static Pane Blank(params Target[] targets) => Pane([]) with { Picture = new(new string('a', 64), 1000, 750, "A drawing"), Targets = [.. targets] };
+
+    /// <summary>A pane with every kind of target, all of which can be earned.</summary>
+    internal static Pane EveryKind { get; } = Blank(
+        Zone(1, "A"), Zone(2, "B C", group: "g"), Zone(3, "C B", group: "g"), Zone(4, "D E=0.5", capacity: 1),
+        new HiddenZone { Id = "hidden", Region = new Polygon([new(600, 300), new(700, 300), new(700, 400), new(690, 310)]), Accepts = [new("P")] },
+        new Hotspots { Id = "spots", Needed = 2, Spots = [new(new Circle(new(100, 500), 30)), new(new Circle(new(200, 500), 30)), new(new Circle(new(300, 500), 30))] },
+        new AnswerBox { Id = "words", Region = new Circle(new(400, 500), 30), Answer = new TypedText([new("mast"), new("spar", 0.5m)]) },
+        new AnswerBox { Id = "number", Region = new Circle(new(500, 500), 30), Answer = new TypedNumber(2.5m) },
+        new QuestionPoint { Id = "choice", At = new(5, 5), Question = new ChoiceQuestion { Text = "?", Options = [new("x", "X", true), new("y", "Y"), new("z", "Z")] } },
+        new QuestionPoint { Id = "typed", At = new(9, 5), Question = new TypedQuestion { Text = "?", Answer = new TypedText([new("yes")]) } },
+        new Lock { Id = "lock", At = new(20, 20), Code = new([new("1815")]) },
+        new ScalePoint { Id = "scale", Scale = new(new(new(100, 700), new(900, 700), 1, 10_000, AxisKind.Logarithmic)), X = 250, Within = new(1) },
+        new ScalePoint { Id = "grid", Scale = new(new(new(100, 600), new(500, 600), 0, 10), new(new(100, 600), new(300, 200), 0, 4)), X = 3, Y = 2, Within = new(0.01), Label = "S" },
+        new Matching { Id = "match", Left = [new("l1", "One"), new("l2", "Two")], Right = [new("r1", "I"), new("r2", "II")], Pairs = [new("l1", "r1"), new("l2", "r2")] },
+        new SortRegion { Id = "left", Region = new Circle(new(300, 300), 80), Want = new WantSet(["L", "M"]) },
+        new SortRegion { Id = "right", Region = new Circle(new(400, 300), 80), Want = new WantSet(["M"]) },
+        new SortRegion { Id = "total", Region = new Circle(new(850, 150), 60), Want = new WantTotal(60, 60) },
+        new InfoSpot { Id = "info", At = new(1, 1), Text = "Read me" }) with
+    {
+        Labels = [.. Labels("A B C D E P S L M"), .. ((decimal[])[25, 25, 10, 15]).Select((kg, i) => new Label { Id = $"bag{i}", Text = $"Bag {i} of {kg} kg", Value = kg })],
+    };
+
+    [Fact]
+    public void The_key_of_every_kind_earns_full_marks_and_nothing_earns_nothing()
+    {
+        var key = Keys.Of(EveryKind);
+        var marks = Checker.Check(EveryKind, key);
+        Assert.All(EveryKind.Targets.Zip(marks.Targets).Where(pair => pair.First.IsScored), pair => Assert.True(pair.Second.Credit == 1, $"{pair.First.Id} has {pair.Second.Credit}"));
+        Assert.Equal(0, marks.WrongActions);
+        Assert.Equal(EveryKind.PossiblePoints, Scorer.Score(EveryKind, key, marks, new() { WrongCost = 1 }).Score);
+        Assert.DoesNotContain(Proof.Read(EveryKind), finding => finding.Weight == Weight.Error);
+    }
+
+    [Fact]
+    public void What_can_not_be_earned_is_an_error_that_names_it()
+    {
+        var pane = Pane(Labels("A"), Zone(1, "A"), Zone(2, "A"));
+        Assert.Contains(Proof.Read(pane), finding => finding is { Weight: Weight.Error, About: "2" });
+    }
+
+    [Fact]
+    public void Four_zones_and_four_labels_give_one_point_away_and_five_with_seven_labels_five_sevenths()
+    {
+        Assert.Equal(1, Proof.Guess(Pane(Labels("A B C D"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"))).Points, 1e-12);
+        Assert.Equal(5 / 7.0, Proof.Guess(Pane(Labels("A B C D E F G"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"), Zone(5, "E"))).Points, 1e-12);
+    }
+
+    /// <summary>A random permutation has one fixed point on average, whatever its length: de Montmort's problem of 1708.</summary>
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(9)]
+    public void As_many_labels_as_zones_give_one_point_away_whatever_their_number(int n)
+    {
+        var letters = "ABCDEFGHI"[..n].Select(letter => $"{letter}").ToList();
+        Assert.Equal(1, Proof.Guess(Pane(Labels(string.Join(' ', letters)), [.. letters.Select((letter, i) => Zone(i + 1, letter))])).Points, 1e-12);
+    }
+
+    [Fact]
+    public void One_hidden_circle_of_radius_65_on_a_picture_of_1000_by_750_gives_1_77_percent_away()
+    {
+        var pane = Pane(Labels("A")) with { Targets = [new HiddenZone { Id = "h", Region = new Circle(new(300, 300), 65), Accepts = [new("A")] }] };
+        Assert.Equal(0.0177, Proof.Guess(pane).Share, 0.00005);
+    }
+
+    [Fact]
+    public void What_guessing_earns_agrees_with_dealing_the_labels_at_random()
+    {
+        var random = new Random(41);
+        var pane = Pane(Labels("A B", copies: 2).Concat(Labels("C D E")), Zone(1, "A"), Zone(2, "A", points: 3), Zone(3, "B C"), Zone(4, "D=0.5"));
+        var bank = pane.Labels.SelectMany(label => Enumerable.Range(0, label.Copies!.Value).Select(copy => (label.Id, copy))).ToArray();
+        const int Deals = 20_000;
+        var scores = Enumerable.Range(0, Deals).Select(_ =>
+        {
+            random.Shuffle(bank);
+            var response = new Response { Placements = [.. bank.Take(4).Select((label, i) => new Placement(label.Id, label.copy, $"{i + 1}"))] };
+            return (double)Scorer.Score(pane, response, Checker.Check(pane, response), new()).Score;
+        }).ToList();
+        var mean = scores.Average();
+        var error = Math.Sqrt(scores.Sum(score => (score - mean) * (score - mean)) / Deals / Deals);
+        Assert.InRange(Proof.Guess(pane).Points, mean - 4 * error, mean + 4 * error);
+    }
+
+    [Fact]
+    public void More_than_a_quarter_by_guessing_is_warned_of()
+    {
+        Assert.Contains(Proof.Read(Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"))), finding => finding.Sentence.Contains("guessing earns 50 %"));
+        Assert.DoesNotContain(Proof.Read(Pane(Labels("A B C D E"), Zone(1, "A"))), finding => finding.Sentence.Contains("guessing"));
+    }
+
+    [Theory]
+    [InlineData(60, Weight.Warning)]
+    [InlineData(100, Weight.Advice)]
+    [InlineData(130, null)]
+    public void A_zone_that_a_finger_can_not_hit_on_a_phone_is_warned_of(double side, Weight? weight)
+    {
+        var pane = Pane(Labels("A"), Zone(1, "A") with { Region = new Rectangle(10, 10, 300, side) });
+        Assert.Equal(weight, Proof.Read(pane).Where(finding => finding.Sentence.Contains("pixels") && finding.About == "1").Select(finding => (Weight?)finding.Weight).FirstOrDefault());
+    }
+
+    [Fact]
+    public void Overlapping_zones_like_labels_and_an_alt_text_that_gives_answers_away_are_found()
+    {
+        var pane = Pane(
+            [new() { Id = "a", Text = "Forestay" }, new() { Id = "b", Text = "Forestey" }, new() { Id = "c", Text = "forestay " }],
+            Zone(1, "a") with { Region = new Circle(new(300, 300), 60) }, Zone(2, "b") with { Region = new Circle(new(330, 300), 60) })
+            with { Picture = new(new string('a', 64), 400, 300, "A boat with its forestay in red") };
+        var found = Proof.Read(pane);
+        Assert.Contains(found, finding => finding is { Weight: Weight.Error, About: "c" });
+        Assert.Contains(found, finding => finding is { Weight: Weight.Advice, About: "b" } && finding.Sentence.Contains("one character"));
+        Assert.Contains(found, finding => finding.Sentence.Contains("another zone"));
+        Assert.Contains(found, finding => finding.Sentence.Contains("gives an answer away"));
+        Assert.Contains(found, finding => finding.Sentence.Contains("only 400 pixels wide"));
+        Assert.True(found.Zip(found.Skip(1)).All(pair => pair.First.Weight >= pair.Second.Weight));
+    }
+
+    /// <summary>Pairs that are quoted with WCAG's definition of contrast, from memory: #767676 is the lightest grey that passes on white.</summary>
+    [Theory]
+    [InlineData(0, 0, 0, 21)]
+    [InlineData(255, 255, 255, 1)]
+    [InlineData(118, 118, 118, 4.54)]
+    [InlineData(119, 119, 119, 4.48)]
+    public void Contrast_on_white_is_as_wcag_defines_it(byte r, byte g, byte b, double ratio)
+    {
+        Assert.Equal(ratio, Proof.Contrast((r, g, b), (255, 255, 255)), 0.005);
+        Assert.Equal(ratio, Proof.Contrast((255, 255, 255), (r, g, b)), 0.005);
+    }
+}
