@@ -6,7 +6,7 @@ using Fenster.Core.Scoring;
 
 namespace Fenster.Formats.Documents;
 
-/// <summary>What marking a file of responses gave, as JSON: see docs/formats/marks.md.</summary>
+/// <summary>What marking a file of responses gave, as JSON: see docs/formats.</summary>
 public static class MarkDocument
 {
     private sealed record Result(string Id, decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade, bool? Passed, ImmutableArray<PaneResult> Panes);

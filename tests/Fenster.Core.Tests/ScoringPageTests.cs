@@ -1,0 +1,66 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Fenster.Core.Checking;
+using Fenster.Core.Model;
+using Fenster.Core.Scoring;
+
+namespace Fenster.Core.Tests;
+
+/// <summary>Reads the worked examples out of docs/scoring.md and runs them.</summary>
+public sealed partial class ScoringPageTests
+{
+    private static string Page()
+    {
+        for (var folder = new DirectoryInfo(AppContext.BaseDirectory); folder is not null; folder = folder.Parent)
+            if (File.Exists(Path.Combine(folder.FullName, "docs", "scoring.md"))) return File.ReadAllText(Path.Combine(folder.FullName, "docs", "scoring.md"));
+        throw new FileNotFoundException("docs/scoring.md is in no folder above the program.");
+    }
+
+    public static TheoryData<string> Examples => [.. Fenced().Matches(Page()).Select(match => match.Groups[1].Value)];
+
+    [GeneratedRegex("```example\n(.*?)```", RegexOptions.Singleline)]
+    private static partial Regex Fenced();
+
+    [GeneratedRegex(@"^(?<id>\d)(@(?<group>[a-z]))?(x(?<points>\d))?(/(?<room>\d))?=(?<labels>.*)$")]
+    private static partial Regex ZoneShape();
+
+    [Fact]
+    public void The_page_has_its_examples() => Assert.True(Examples.Count >= 12);
+
+    [Theory, MemberData(nameof(Examples))]
+    public void What_the_page_says_is_what_the_program_does(string example)
+    {
+        var fields = example.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line => line.Split(": ", 2)).ToDictionary(line => line[0], line => line[1]);
+        string Field(string name, string usual = "") => fields.GetValueOrDefault(name, usual);
+        decimal Number(string name) => decimal.Parse(Field(name, "0"), CultureInfo.InvariantCulture);
+
+        var pane = Build.Pane(Build.Labels(Field("labels"), (int?)(fields.ContainsKey("copies") ? Number("copies") : 1)), [.. Field("zones").Split(' ').Select(ZoneOf)]);
+        var response = Build.Response(Field("placed")) with
+        {
+            Tries = Field("tries").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(tries => tries.Split('=')).ToImmutableDictionary(tries => tries[0], tries => int.Parse(tries[1], CultureInfo.InvariantCulture)),
+        };
+        var score = Scorer.Score(Build.Activity(pane, new()
+        {
+            WrongCost = Number("wrong cost"),
+            TryCost = Number("try cost"),
+            Manner = Field("manner") == "all or nothing" ? ScoreManner.AllOrNothing : ScoreManner.EachOnItsOwn,
+            MaximumGrade = fields.ContainsKey("maximum grade") ? Number("maximum grade") : null,
+            PassMark = fields.ContainsKey("pass mark") ? Number("pass mark") : null,
+        }), Build.On(pane, response));
+
+        Assert.Equal(Field("score"), string.Create(CultureInfo.InvariantCulture, $"{score.Score:0.####} of {score.Possible:0.####}"));
+        if (fields.ContainsKey("verdicts"))
+            Assert.Equal(Field("verdicts"), string.Join(' ', Checker.Check(pane, response).Placements.Select(mark => mark.Verdict)));
+        if (fields.ContainsKey("grade"))
+            Assert.Equal(Field("grade"), $"{score.Grade.ToString("0.00", CultureInfo.InvariantCulture)}{score.Passed switch { true => " passed", false => " not passed", null => "" }}");
+    }
+
+    private static DropZone ZoneOf(string text)
+    {
+        var shape = ZoneShape().Match(text);
+        Assert.True(shape.Success, $"'{text}' is no zone");
+        int Count(string group) => shape.Groups[group] is { Success: true, Value: var value } ? int.Parse(value, CultureInfo.InvariantCulture) : 1;
+        return Build.Zone(Count("id"), shape.Groups["labels"].Value.Replace(',', ' ').Replace('*', '='), Count("points"), Count("room"), shape.Groups["group"] is { Success: true, Value: var group } ? group : null);
+    }
+}
