@@ -18,6 +18,8 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["weight"] = Weight.Measure,
     ["cold"] = Cold.Measure,
     ["place"] = Place.Measure,
+    ["check-hidden"] = Rules.CheckHidden,
+    ["proof"] = Rules.ProofOfHundred,
 };
 if (names.Except(all.Keys).FirstOrDefault() is { } unknown) return Complain($"There is no line '{unknown}'. There are: {string.Join(", ", all.Keys)}.");
 

@@ -69,6 +69,18 @@ public sealed class TypedTests
         Assert.Equal(distance, Spellings.Distance(to, from));
     }
 
+    [Fact]
+    public void One_slip_is_a_distance_of_one()
+    {
+        var random = new Random(61);
+        string Word() => new([.. Enumerable.Range(0, random.Next(0, 5)).Select(_ => "ab"[random.Next(2)])]);
+        for (var i = 0; i < 5000; i++)
+        {
+            var (from, to) = (Word(), Word());
+            Assert.Equal(Spellings.Distance(from, to) == 1, Spellings.IsOneSlip(from, to));
+        }
+    }
+
     private static readonly TypedNumber Height = new(2.5m) { Within = 0.1m, Units = [new("m", 1m), new("cm", 0.01m), new("km", 1000m)] };
 
     [Theory]

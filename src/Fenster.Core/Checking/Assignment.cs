@@ -8,17 +8,66 @@ public static class Assignment
 
     /// <summary>
     /// For each row the column it is paired with, or <see cref="None"/>, such that no column is used twice and the
-    /// sum of the weights is as large as possible. Exact; O(n³) in the larger side.
+    /// sum of the weights is as large as possible. Exact; O(n³) in the larger side of what hangs together.
     /// </summary>
     /// <param name="weights">One row a row; 0 where a pair is not possible. No weight may be negative or not finite.</param>
     /// <exception cref="ArgumentException">A weight is negative or not finite.</exception>
-    /// <remarks>Source: the Hungarian method of Kuhn and Munkres, in the form that grows shortest augmenting paths.</remarks>
     public static int[] Solve(double[,] weights)
     {
-        var (rows, columns) = (weights.GetLength(0), weights.GetLength(1));
         foreach (var weight in weights)
             if (!(weight >= 0) || double.IsInfinity(weight))
                 throw new ArgumentException("A weight is negative or not finite.", nameof(weights));
+
+        // Mostly, few rows compete for few columns: each such part is a problem of its own.
+        var columnOf = new int[weights.GetLength(0)];
+        Array.Fill(columnOf, None);
+        foreach (var (rows, columns) in Parts(weights))
+        {
+            var part = new double[rows.Count, columns.Count];
+            for (var i = 0; i < rows.Count; i++)
+                for (var j = 0; j < columns.Count; j++)
+                    part[i, j] = weights[rows[i], columns[j]];
+            var solved = SolveWhole(part);
+            for (var i = 0; i < rows.Count; i++)
+                if (solved[i] != None) columnOf[rows[i]] = columns[solved[i]];
+        }
+        return columnOf;
+    }
+
+    /// <summary>Rows and columns that hang together by pairs with a weight; what has no pair is in no part.</summary>
+    private static IEnumerable<(List<int> Rows, List<int> Columns)> Parts(double[,] weights)
+    {
+        var (rowCount, columnCount) = (weights.GetLength(0), weights.GetLength(1));
+        var (seenRows, seenColumns) = (new bool[rowCount], new bool[columnCount]);
+        for (var start = 0; start < rowCount; start++)
+        {
+            if (seenRows[start]) continue;
+            seenRows[start] = true;
+            var (rows, columns) = (new List<int> { start }, new List<int>());
+            for (var next = 0; next < rows.Count; next++)
+                for (var column = 0; column < columnCount; column++)
+                {
+                    if (seenColumns[column] || weights[rows[next], column] == 0) continue;
+                    seenColumns[column] = true;
+                    columns.Add(column);
+                    for (var row = 0; row < rowCount; row++)
+                    {
+                        if (seenRows[row] || weights[row, column] == 0) continue;
+                        seenRows[row] = true;
+                        rows.Add(row);
+                    }
+                }
+            if (columns.Count == 0) continue;
+            rows.Sort();
+            columns.Sort();
+            yield return (rows, columns);
+        }
+    }
+
+    /// <remarks>Source: the Hungarian method of Kuhn and Munkres, in the form that grows shortest augmenting paths.</remarks>
+    private static int[] SolveWhole(double[,] weights)
+    {
+        var (rows, columns) = (weights.GetLength(0), weights.GetLength(1));
 
         // A square problem of costs; the added rows and columns cost as much as leaving something unpaired: nothing.
         var size = Math.Max(rows, columns);

@@ -25,7 +25,7 @@ internal static class HotspotCheck
             var (region, tolerance) = (hotspots.Spots[spot].Region, hotspots.Spots[spot].Tolerance);
             for (var row = 0; row < points.Length; row++)
             {
-                credits[row, spot] = tolerance.CreditAt(region.DistanceTo(points[order[row]]));
+                credits[row, spot] = tolerance.CreditFor(region, points[order[row]]);
                 weights[row, spot] = (double)credits[row, spot];
             }
             for (var row = points.Length; row < points.Length + spare; row++) weights[row, spot] = 1 + spots;

@@ -62,6 +62,18 @@ public static class Spellings
         return Math.Abs(given.Length - accepted.Length) <= 2 * slips && Distance(given, accepted) <= slips;
     }
 
+    /// <summary>Whether the distance of two different texts is 1, told from where they begin and stop to differ.</summary>
+    public static bool IsOneSlip(string from, string to)
+    {
+        if (Math.Abs(from.Length - to.Length) > 1) return false;
+        var start = from.AsSpan().CommonPrefixLength(to);
+        var (fromEnd, toEnd) = (from.Length, to.Length);
+        while (fromEnd > start && toEnd > start && from[fromEnd - 1] == to[toEnd - 1]) (fromEnd, toEnd) = (fromEnd - 1, toEnd - 1);
+        var (fromLength, toLength) = (fromEnd - start, toEnd - start);
+        if (fromLength <= 1 && toLength <= 1) return fromLength + toLength > 0;
+        return fromLength == 2 && toLength == 2 && from[start] == to[start + 1] && from[start + 1] == to[start];
+    }
+
     /// <summary>
     /// Optimal string alignment distance, in characters: insertions, deletions, exchanges, and swaps of two neighbours,
     /// none of them touched twice. Source: the restricted form of Damerau's distance (1964).

@@ -38,7 +38,7 @@ internal sealed class ZoneCheck
     }
 
     /// <summary>Zones that are checked together: those of one group, or one zone that stands alone.</summary>
-    private sealed record Family(ImmutableArray<Zone> Zones, ImmutableDictionary<string, decimal> Credits)
+    private sealed record Family(ImmutableArray<Zone> Zones, Dictionary<string, decimal> Credits)
     {
         /// <summary>How many different answers a zone of the family needs for full credit.</summary>
         public int Needs(Zone zone) => Math.Min(zone.Capacity, Credits.Count);
@@ -50,7 +50,7 @@ internal sealed class ZoneCheck
             [.. zones],
             zones.SelectMany(zone => zone.Accepts)
                 .GroupBy(accepted => accepted.Label)
-                .ToImmutableDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))));
+                .ToDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))));
 
     private void Add(string zone, decimal credit)
     {
@@ -103,13 +103,16 @@ internal sealed class ZoneCheck
         var places = zones.Select(zone => familyOf[zone.Id]).Distinct().SelectMany(family => Places(family).OfType<HiddenZone>()).ToList();
         var credits = new decimal[rows.Count, places.Count];
         var weights = new double[rows.Count, places.Count];
-        for (var row = 0; row < rows.Count; row++)
-            for (var column = 0; column < places.Count; column++)
+        for (var column = 0; column < places.Count; column++)
+        {
+            var (zone, family) = (places[column], familyOf[places[column].Id]);
+            for (var row = 0; row < rows.Count; row++)
             {
-                var (zone, family) = (places[column], familyOf[places[column].Id]);
-                credits[row, column] = zone.Tolerance.CreditAt(zone.Region.DistanceTo(rows[row].At)) * family.Credits.GetValueOrDefault(rows[row].Label);
+                if (!family.Credits.TryGetValue(rows[row].Label, out var accepted)) continue;
+                credits[row, column] = accepted * zone.Tolerance.CreditFor(zone.Region, rows[row].At);
                 if (credits[row, column] > 0) weights[row, column] = Weight(family, zone, credits[row, column]);
             }
+        }
 
         var columns = BestPairing(rows, places, weights);
         var marks = new Dictionary<Pin, PinMark>();
@@ -123,7 +126,7 @@ internal sealed class ZoneCheck
         }
         // A wrong pin makes the zone it lies in wrong, not missed.
         foreach (var pin in rows.Where(pin => marks[pin].Credit == 0))
-            foreach (var zone in zones.Where(zone => zone.Tolerance.CreditAt(zone.Region.DistanceTo(pin.At)) > 0))
+            foreach (var zone in zones.Where(zone => zone.Tolerance.CreditFor(zone.Region, pin.At) > 0))
                 Add(zone.Id, 0);
         return [.. pins.Select(pin => marks[pin])];
     }

@@ -40,6 +40,14 @@ public readonly record struct Bounds(double Left, double Top, double Right, doub
     /// <summary>Whether a point lies in the box; its boundary belongs to it.</summary>
     public bool Holds(Point point) => point.X >= Left && point.X <= Right && point.Y >= Top && point.Y <= Bottom;
 
+    /// <summary>Euclidean distance in pu from a point to the box; 0 inside.</summary>
+    public double DistanceTo(Point point)
+    {
+        var dx = Math.Max(0, Math.Max(Left - point.X, point.X - Right));
+        var dy = Math.Max(0, Math.Max(Top - point.Y, point.Y - Bottom));
+        return Math.Sqrt(dx * dx + dy * dy);
+    }
+
     /// <summary>Whether the two boxes share at least one point; touching counts.</summary>
     public bool Meets(Bounds other) =>
         Left <= other.Right && other.Left <= Right && Top <= other.Bottom && other.Top <= Bottom;

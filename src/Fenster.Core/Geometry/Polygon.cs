@@ -30,12 +30,8 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
 
     /// <inheritdoc/>
     /// <remarks>Most points are far from most polygons: those beyond the bounds are answered without a look at the edges.</remarks>
-    public override bool Contains(Point point, double slack = 0)
-    {
-        var dx = Math.Max(0, Math.Max(bounds.Left - point.X, point.X - bounds.Right));
-        var dy = Math.Max(0, Math.Max(bounds.Top - point.Y, point.Y - bounds.Bottom));
-        return dx * dx + dy * dy <= slack * slack && DistanceTo(point) <= slack;
-    }
+    public override bool Contains(Point point, double slack = 0) =>
+        bounds.DistanceTo(point) <= slack && DistanceTo(point) <= slack;
 
     private static double SquaredDistance(Point point, Point from, Point to)
     {

@@ -300,6 +300,14 @@ public sealed record Tolerance(double Slack)
         return best;
     }
 
+    /// <summary>The credit of a point for a region. Points beyond every band are told from the region's bounds alone.</summary>
+    public decimal CreditFor(Region region, Point point)
+    {
+        var reach = Slack;
+        foreach (var band in Bands) reach = Math.Max(reach, band.Slack);
+        return region.Bounds.DistanceTo(point) > reach ? 0 : CreditAt(region.DistanceTo(point));
+    }
+
     internal IEnumerable<string> Faults
     {
         get

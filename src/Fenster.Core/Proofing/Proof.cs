@@ -130,7 +130,7 @@ public static class Proof
             for (var j = i + 1; j < texts.Count; j++)
                 if (texts[i].Text == texts[j].Text)
                     yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", texts[j].Id);
-                else if (texts[i].Text.Length > 3 && Math.Abs(texts[i].Text.Length - texts[j].Text.Length) <= 1 && Spellings.Distance(texts[i].Text, texts[j].Text) == 1)
+                else if (texts[i].Text.Length > 3 && Spellings.IsOneSlip(texts[i].Text, texts[j].Text))
                     yield return new(Weight.Advice, "Another label differs from it by one character only.", texts[j].Id);
     }
 

@@ -1,0 +1,73 @@
+using System.Diagnostics;
+using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Fenster.Core.Proofing;
+using NetTopologySuite.Geometries;
+using Point = Fenster.Core.Geometry.Point;
+using Polygon = Fenster.Core.Geometry.Polygon;
+
+namespace Fenster.Bench;
+
+/// <summary>The rules themselves, without a server. In microseconds.</summary>
+internal static class Rules
+{
+    /// <summary>100 pins against 100 hidden polygons of 24 corners with slack, beside a geometry library's distance to each polygon.</summary>
+    public static Task<Line[]> CheckHidden()
+    {
+        var random = new Random(1);
+        var polygons = Enumerable.Range(0, 100).Select(i => new Polygon([.. Enumerable.Range(0, 24).Select(n =>
+        {
+            var (sin, cos) = Math.SinCos(2 * Math.PI * n / 24);
+            var radius = 25 + random.NextDouble() * 30;
+            return new Point(50 + i % 10 * 100 + radius * cos, 40 + i / 10 * 72 + radius * sin);
+        })])).ToArray();
+        var pane = new Pane
+        {
+            Id = "p",
+            // One label in many places, so that no pair is told apart without geometry.
+            Labels = [new Label { Id = "stoma", Text = "Stoma", Copies = null }],
+            Targets = [.. polygons.Select((polygon, i) => new HiddenZone { Id = $"z{i}", Region = polygon, Tolerance = new(5), Accepts = [new Accepted("stoma")] })],
+        };
+        var points = Enumerable.Range(0, 100).Select(_ => new Point(random.NextDouble() * 1000, random.NextDouble() * 750)).ToArray();
+        var response = new Response { Pins = [.. points.Select((point, i) => new Pin("stoma", i, point))] };
+
+        var factory = new GeometryFactory();
+        var references = polygons.Select(polygon => factory.CreatePolygon([.. polygon.Vertices.Append(polygon.Vertices[0]).Select(v => new Coordinate(v.X, v.Y))])).ToArray();
+        var referencePoints = points.Select(point => factory.CreatePoint(new Coordinate(point.X, point.Y))).ToArray();
+        var (ours, baseline) = Times(
+            () => Checker.Check(pane, response).WrongActions,
+            () => references.Sum(reference => referencePoints.Count(point => reference.Distance(point) <= 5)));
+        return Task.FromResult<Line[]>([Line.AtMost("check-hidden", ours, baseline, 0.1)]);
+    }
+
+    /// <summary>The proof of a pane of 100 labels, beside checking its key once; and in milliseconds beside ten of them.</summary>
+    public static Task<Line[]> ProofOfHundred()
+    {
+        var pane = new Pane
+        {
+            Id = "p",
+            Picture = new(new string('a', 64), 1600, 1200, "Many parts"),
+            Labels = [.. Enumerable.Range(0, 100).Select(i => new Label { Id = $"l{i}", Text = $"Part number {i} of a hundred" })],
+            Targets = [.. Enumerable.Range(0, 100).Select(i => new DropZone { Id = $"z{i}", Region = new Rectangle(5 + i % 10 * 99, 5 + i / 10 * 74, 90, 60), Accepts = [new($"l{i}")] })],
+        };
+        var key = Keys.Of(pane);
+        var (ours, baseline) = Times(() => Proof.Read(pane).Count, () => Checker.Check(pane, key).WrongActions);
+        return Task.FromResult<Line[]>([Line.AtMost("proof", ours, baseline, 20), Line.AtMost("proof (under 10 ms)", ours / 1000, 10, 1)]);
+    }
+
+    private static (double Ours, double Baseline) Times(Func<int> ours, Func<int> baseline)
+    {
+        static double Time(Func<int> action)
+        {
+            const int Repeats = 20;
+            var watch = Stopwatch.StartNew();
+            for (var i = 0; i < Repeats; i++) GC.KeepAlive(action());
+            return watch.Elapsed.TotalMicroseconds / Repeats;
+        }
+
+        for (var warmUp = 0; warmUp < 10; warmUp++) (_, _) = (Time(ours), Time(baseline));
+        var runs = Enumerable.Range(0, 9).Select(_ => (Ours: Time(ours), Baseline: Time(baseline))).ToList();
+        return (Line.Median(runs.Select(run => run.Ours)), Line.Median(runs.Select(run => run.Baseline)));
+    }
+}

@@ -1,0 +1,30 @@
+using System.Collections.Immutable;
+using Fenster.Core.Model;
+using Fenster.Core.Scoring;
+
+namespace Fenster.Core.Insight;
+
+/// <summary>One student's score before and after a change of key or rules.</summary>
+public sealed record ScoreChange(string Student, ActivityScore Before, ActivityScore After)
+{
+    public bool IsChanged => Before.Score != After.Score || Before.Grade != After.Grade;
+}
+
+/// <summary>What a change of key or rules would do to every stored response, before anything is changed.</summary>
+/// <param name="NowPass">Students who failed before and would pass.</param>
+/// <param name="NowFail">Students who passed before and would fail.</param>
+public sealed record WhatIf(ImmutableArray<ScoreChange> Scores, int Changed, ImmutableArray<string> NowPass, ImmutableArray<string> NowFail)
+{
+    /// <param name="responses">By student, and for each by pane id. They are never altered.</param>
+    public static WhatIf Compare(Activity before, Activity after, IReadOnlyDictionary<string, ImmutableDictionary<string, Response>> responses)
+    {
+        var scores = responses.OrderBy(student => student.Key, StringComparer.Ordinal)
+            .Select(student => new ScoreChange(student.Key, Scorer.Score(before, student.Value), Scorer.Score(after, student.Value)))
+            .ToImmutableArray();
+        return new(
+            scores,
+            scores.Count(score => score.IsChanged),
+            [.. scores.Where(score => score.Before.Passed == false && score.After.Passed == true).Select(score => score.Student)],
+            [.. scores.Where(score => score.Before.Passed == true && score.After.Passed == false).Select(score => score.Student)]);
+    }
+}

@@ -1,0 +1,22 @@
+namespace Fenster.Core.Scoring;
+
+/// <summary>Which of a student's attempts at one activity counts.</summary>
+public enum AttemptPolicy { Best, Latest, First, Mean }
+
+public static class AttemptGrades
+{
+    /// <summary>The grade of several attempts, in the order in which they were handed in. A mean is rounded half away from zero to two decimals.</summary>
+    /// <exception cref="ArgumentException">There is no attempt.</exception>
+    public static decimal Of(IReadOnlyList<decimal> grades, AttemptPolicy policy)
+    {
+        if (grades.Count == 0) throw new ArgumentException("There is no attempt to grade.", nameof(grades));
+        return policy switch
+        {
+            AttemptPolicy.Best => grades.Max(),
+            AttemptPolicy.Latest => grades[^1],
+            AttemptPolicy.First => grades[0],
+            AttemptPolicy.Mean => Math.Round(grades.Average(), 2, MidpointRounding.AwayFromZero),
+            _ => throw new ArgumentOutOfRangeException(nameof(policy), policy, "This policy is not known."),
+        };
+    }
+}
