@@ -60,6 +60,7 @@ public sealed class SecurityTests(Server server)
     [InlineData("Core", "")]
     [InlineData("Formats", "Core")]
     [InlineData("Store", "Core Formats")]
+    [InlineData("Tool", "Core Formats")]
     [InlineData("Web", "Core Formats Store")]
     public void Imports_point_one_way(string project, string mayUse)
     {

@@ -23,8 +23,9 @@ export function createCanvas(stage) {
     draw(pane, selected, pointed) {
       const texts = new Map(pane.labels.map(label => [label.id, label.text]))
       const wordOf = (/** @type {ZonePart} */ zone) => zone.accepts.map(a => texts.get(a.label)).filter(Boolean).join(' / ')
-      // One size for all, so that the picture reads like a printed diagram.
-      const size = Math.max(smallestWord, Math.min(largestWord, ...pane.targets.map(zone => sizeIn(zone.region, wordOf(zone) || unnamed))))
+      // One size for all, so that the picture reads like a printed diagram. What fits in no readable size is cut short.
+      const sizes = pane.targets.map(zone => sizeIn(zone.region, wordOf(zone) || unnamed)).filter(size => size >= smallestWord)
+      const size = sizes.length > 0 ? Math.min(largestWord, ...sizes) : smallestWord
       zones.replaceChildren(...pane.targets.map(zone => {
         const group = svg('g', { class: `zone zone-box ${zone.id === selected ? 'selected' : ''} ${zone.id === pointed ? 'pointed' : ''}`, 'data-zone': zone.id })
         group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))

@@ -5,6 +5,7 @@ import { createCanvas } from './canvas.js'
 import * as edit from './document.js'
 import { idle } from './gestures/idle.js'
 import { createHistory } from './history.js'
+import { bankOf, countOf, rowsOf } from './ledger.js'
 import { createSaver, keptOnDevice } from './saver.js'
 import { filesOf, uploadPicture } from './upload.js'
 
@@ -52,7 +53,7 @@ function workbench() {
   let selected = null
   /** @type {string | null} */
   let pointed = null
-  /** @type {{about: string, sentence: string, alike: boolean}[]} */
+  /** @type {import('./ledger.js').FindingOf[]} */
   let findings = JSON.parse(data.findings ?? '[]')
 
   const current = () => preview ?? history.present()
@@ -86,34 +87,10 @@ function workbench() {
   }
 
   const showRows = () => {
-    const { labels, targets } = pane()
-    const texts = new Map(labels.map(label => [label.id, label.text]))
-    const wanted = new Set(targets.flatMap(t => t.accepts.map(a => a.label)))
-    /** @param {string} key @param {string} label @param {number} index @param {boolean} isZone */
-    const row = (key, label, index, isZone) => {
-      const text = texts.get(label) ?? ''
-      const beingTyped = key === selected && text.trim() === ''
-      const finding = beingTyped ? undefined : findings.find(f => f.about === key || f.about === label)
-      const name = isZone ? `Label of zone ${index + 1}` : `Distractor ${index + 1 - targets.length}`
-      return {
-        key, text, name,
-        number: String(index + 1),
-        kind: isZone ? '' : 'distractor',
-        placeholder: isZone ? 'Type the label' : 'A label that belongs nowhere',
-        deleteName: `Delete ${text || name}`,
-        finding: finding?.sentence ?? '',
-        canMerge: finding?.alike ?? false,
-        classes: `${key === selected ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
-      }
-    }
-    state.rows = [
-      ...targets.map((zone, i) => row(zone.id, zone.accepts[0]?.label ?? '', i, true)),
-      ...labels.filter(label => !wanted.has(label.id)).map((label, i) => row(label.id, label.id, targets.length + i, false)),
-    ]
+    state.rows = rowsOf(pane(), findings, { selected, pointed })
     state.hasNoRows = state.rows.length === 0 && state.hasPicture
-    state.bank = labels.filter(label => label.text.trim() !== '').map(label => ({ id: label.id, text: label.copies === 1 ? label.text : `${label.text} × ${label.copies ?? 'any number'}` }))
-    const spare = state.rows.length - targets.length
-    state.count = `${targets.length} ${targets.length === 1 ? 'zone' : 'zones'}${spare > 0 ? `, ${spare} ${spare === 1 ? 'distractor' : 'distractors'}` : ''}`
+    state.bank = bankOf(pane())
+    state.count = countOf(pane())
   }
 
   /** @param {string | null} row */
@@ -174,7 +151,7 @@ function workbench() {
   const usualRegion = point => {
     const unit = 1000 / usualPictureWidth
     const widest = Math.max(70, ...pane().labels.map(label => textWidth(label.text, 17)))
-    const width = Math.min(320, (widest + 34) * unit)
+    const width = Math.min(240, (widest + 34) * unit)
     const height = 38 * unit
     return bench?.shape() === 'circle'
       ? { kind: 'circle', centre: point, radius: 45 }

@@ -1,0 +1,121 @@
+using System.Collections.Immutable;
+using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Lock = Fenster.Core.Model.Lock;
+
+namespace Fenster.Core.Revealing;
+
+/// <summary>Which placements are right or wrong.</summary>
+public sealed record MarksView
+{
+    private MarksView() { }
+
+    /// <summary>In the order of <see cref="PaneWorkView.Placed"/>.</summary>
+    public required ImmutableArray<Verdict> Placed { get; init; }
+    public required ImmutableArray<ZoneMarkView> Zones { get; init; }
+
+    /// <summary>In the order of <see cref="PaneWorkView.Pins"/>.</summary>
+    public required ImmutableArray<Verdict> Pins { get; init; }
+
+    /// <summary>Of the other targets.</summary>
+    public required ImmutableArray<OtherMarkView> Others { get; init; }
+
+    internal static MarksView? At(Reached reached, Pane pane, Response response, Aliases aliases)
+    {
+        if (!reached.Marks) return null;
+        var marks = Checker.Check(pane, response);
+        var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
+        return new()
+        {
+            Placed = [.. marks.Placements.Select(mark => mark.Verdict)],
+            Zones = [.. aliases.Zones.Select(z => new ZoneMarkView(z.Alias, states[z.Zone.Id]))],
+            Pins = [.. marks.Pins.Select(mark => mark.Verdict)],
+            Others = [.. aliases.Others.Select(t => new OtherMarkView(
+                t.Alias, states[t.Target.Id], [.. marks.Points.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)]))],
+        };
+    }
+}
+
+public sealed record ZoneMarkView(string Zone, TargetState State);
+
+/// <param name="Points">Of the marked spots, in their order.</param>
+public sealed record OtherMarkView(string Target, TargetState State, ImmutableArray<Verdict> Points);
+
+/// <summary>Where things belong.</summary>
+public sealed record KeyView
+{
+    private KeyView() { }
+
+    public required ImmutableArray<ZoneKeyView> Zones { get; init; }
+
+    /// <summary>Zones that were hidden, with the names of the labels that belong there.</summary>
+    public required ImmutableArray<HiddenKeyView> Hidden { get; init; }
+
+    /// <summary>Answers to the other targets.</summary>
+    public required ImmutableArray<OtherKeyView> Others { get; init; }
+
+    internal static KeyView? At(Reached reached, Pane pane, Aliases aliases) => !reached.Key ? null : new()
+    {
+        Hidden = [.. pane.Targets.OfType<HiddenZone>().Select(zone => new HiddenKeyView(zone.Region, [.. zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
+        Others = [.. aliases.Others.Select(t => t.Target.Match(new OtherKeyView.Cases(t.Alias)))],
+        Zones = [.. aliases.Zones.Select(z => new ZoneKeyView(z.Alias, [.. z.Zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
+    };
+}
+
+/// <param name="Labels">Aliases of the labels that belong here.</param>
+public sealed record ZoneKeyView(string Zone, ImmutableArray<string> Labels);
+
+public sealed record HiddenKeyView(Region Region, ImmutableArray<string> Labels);
+
+/// <summary>The answer to a target that is no zone.</summary>
+/// <param name="Spots">Where hotspots lie.</param>
+/// <param name="Text">The first accepted answer, or the number.</param>
+/// <param name="Picks">Names of the right options.</param>
+public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, string Text, ImmutableArray<string> Picks)
+{
+    internal sealed class Cases(string alias) : ITargetCases<OtherKeyView>
+    {
+        public OtherKeyView Of(DropZone zone) => throw new InvalidOperationException("A drop zone's key is a zone's.");
+
+        public OtherKeyView Of(HiddenZone zone) => throw new InvalidOperationException("A hidden zone's key is a zone's.");
+
+        public OtherKeyView Of(Hotspots hotspots) => new(alias, [.. hotspots.Spots.Select(spot => spot.Region)], "", []);
+
+        public OtherKeyView Of(AnswerBox box) => new(alias, [], TextOf(box.Answer), []);
+
+        public OtherKeyView Of(QuestionPoint point) => point.Question switch
+        {
+            ChoiceQuestion choice => new(alias, [], "", [.. choice.Options.Select((option, i) => (option.IsRight, Alias: Aliases.OfOption(i))).Where(o => o.IsRight).Select(o => o.Alias)]),
+            TypedQuestion typed => new(alias, [], TextOf(typed.Answer), []),
+            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+        };
+
+        public OtherKeyView Of(Lock @lock) => new(alias, [], TextOf(@lock.Code), []);
+
+        public OtherKeyView Of(OpenNote note) => new(alias, [], "", []);
+
+        public OtherKeyView Of(ScalePoint point) => new(alias, [], point.Scale.Y is null ? $"{Number(point.X)}" : $"{Number(point.X)}, {Number(point.Y)}", []);
+
+        public OtherKeyView Of(Matching matching) => new(alias, [], string.Join("; ", matching.Pairs.Select(pair =>
+            $"{matching.Left.First(item => item.Id == pair.Left).Text} – {matching.Right.First(item => item.Id == pair.Right).Text}")), []);
+
+        public OtherKeyView Of(SortRegion region) => new(alias, [], region.Want switch
+        {
+            WantTotal total => total.From == total.To ? $"a total of {Number((double)total.From)}" : $"a total from {Number((double)total.From)} to {Number((double)total.To)}",
+            WantCount count => $"{count.Number}",
+            _ => "",
+        }, []);
+
+        public OtherKeyView Of(InfoSpot spot) => new(alias, [], "", []);
+
+        private static string Number(double number) => number.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
+
+        private static string TextOf(TypedAnswer answer) => answer switch
+        {
+            TypedText text => text.Spellings.MaxBy(spelling => spelling.Credit)!.Text,
+            TypedNumber number => number.Units.IsEmpty ? $"{number.Value}" : $"{number.Value} {number.Units[0].Name}",
+            _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+        };
+    }
+}

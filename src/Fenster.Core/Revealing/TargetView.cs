@@ -1,0 +1,109 @@
+using System.Collections.Immutable;
+using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Lock = Fenster.Core.Model.Lock;
+
+namespace Fenster.Core.Revealing;
+
+/// <summary>What a student sees of a target that is no drop zone: never its answer.</summary>
+public abstract record TargetView
+{
+    private TargetView() { }
+
+    public required string Id { get; init; }
+
+    /// <param name="Needed">How many spots are to be marked.</param>
+    public sealed record Marking(int Needed) : TargetView;
+
+    /// <param name="Units">Units that may stand behind a number; empty for words.</param>
+    public sealed record Typing(Region Region, bool IsNumber, ImmutableArray<string> Units) : TargetView;
+
+    public sealed record Choosing(Point At, string Text, bool Multiple, ImmutableArray<OptionView> Options) : TargetView;
+
+    public sealed record Answering(Point At, string Text, bool IsNumber, ImmutableArray<string> Units) : TargetView;
+
+    public sealed record Locked(Point At) : TargetView;
+
+    public sealed record Noting(Region Region) : TargetView;
+
+    /// <summary>The scale itself is drawn in the picture; the answer is not in here.</summary>
+    public sealed record Showing(Scale Scale) : TargetView;
+
+    public sealed record Linking(ImmutableArray<OptionView> Left, ImmutableArray<OptionView> Right) : TargetView;
+
+    public sealed record Sorting(Region Region) : TargetView;
+
+    public sealed record Telling(Point At, string Text) : TargetView;
+
+    /// <summary>A spot that has not been found: nothing is known of it.</summary>
+    public sealed record Concealed : TargetView;
+
+    internal sealed class Cases(string alias) : ITargetCases<TargetView>
+    {
+        public TargetView Of(DropZone zone) => throw new InvalidOperationException("A drop zone is seen as a zone.");
+
+        public TargetView Of(HiddenZone zone) => throw new InvalidOperationException("A hidden zone is not seen.");
+
+        public TargetView Of(Hotspots hotspots) => new Marking(hotspots.Needed) { Id = alias };
+
+        public TargetView Of(AnswerBox box) => new Typing(box.Region, box.Answer is TypedNumber, UnitsOf(box.Answer)) { Id = alias };
+
+        public TargetView Of(QuestionPoint point) => point.Question switch
+        {
+            ChoiceQuestion choice => new Choosing(point.At, choice.Text, choice.Multiple,
+                [.. choice.Options.Select((option, i) => new OptionView(Aliases.OfOption(i), option.Text))]) { Id = alias },
+            TypedQuestion typed => new Answering(point.At, typed.Text, typed.Answer is TypedNumber, UnitsOf(typed.Answer)) { Id = alias },
+            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+        };
+
+        public TargetView Of(Lock @lock) => new Locked(@lock.At) { Id = alias };
+
+        public TargetView Of(OpenNote note) => new Noting(note.Region) { Id = alias };
+
+        public TargetView Of(ScalePoint point) => new Showing(point.Scale) { Id = alias };
+
+        public TargetView Of(Matching matching) => new Linking(ViewsOf(matching.Left), ViewsOf(matching.Right)) { Id = alias };
+
+        public TargetView Of(SortRegion region) => new Sorting(region.Region) { Id = alias };
+
+        public TargetView Of(InfoSpot spot) => spot.Concealed ? new Concealed { Id = alias } : new Telling(spot.At, spot.Text) { Id = alias };
+
+        private static ImmutableArray<OptionView> ViewsOf(ImmutableArray<MatchItem> items) =>
+            [.. Aliases.OfItems(items).Select(item => new OptionView(item.Alias, item.Item.Text))];
+
+        private static ImmutableArray<string> UnitsOf(TypedAnswer answer) =>
+            answer is TypedNumber number ? [.. number.Units.Select(unit => unit.Name)] : [];
+    }
+}
+
+public sealed record OptionView(string Id, string Text);
+
+/// <summary>What a student has done for a target that is no zone.</summary>
+/// <param name="Points">Marked spots.</param>
+/// <param name="Picks">Names of picked options.</param>
+/// <param name="Opened">Whether a lock is open.</param>
+/// <param name="Links">Between names of things to match.</param>
+public sealed record DoneView(string Target, ImmutableArray<Point> Points, string Text, ImmutableArray<string> Picks, bool Opened, ImmutableArray<Link> Links)
+{
+    internal static DoneView? Of(string alias, Target target, Response response)
+    {
+        var points = response.Marks.GetValueOrDefault(target.Id, []);
+        var text = response.Texts.GetValueOrDefault(target.Id, "");
+        var picks = target is QuestionPoint { Question: ChoiceQuestion choice }
+            ? choice.Options.Select((option, i) => (Alias: Aliases.OfOption(i), option.Id))
+                .Where(option => response.Picks.GetValueOrDefault(target.Id, []).Contains(option.Id))
+                .Select(option => option.Alias).ToImmutableArray()
+            : [];
+        var opened = target is Lock @lock && response.Codes.GetValueOrDefault(target.Id, []).Any(code => Spellings.Credit(code, @lock.Code) > 0);
+        var links = target is Matching matching ? LinksOf(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
+        return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty ? null : new(alias, points, text, picks, opened, links);
+    }
+
+    private static ImmutableArray<Link> LinksOf(Matching matching, ImmutableArray<Link> links)
+    {
+        var left = Aliases.OfItems(matching.Left).ToDictionary(item => item.Item.Id, item => item.Alias);
+        var right = Aliases.OfItems(matching.Right).ToDictionary(item => item.Item.Id, item => item.Alias);
+        return [.. links.Select(link => new Link(left[link.Left], right[link.Right]))];
+    }
+}
