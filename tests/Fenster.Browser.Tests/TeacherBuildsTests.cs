@@ -195,4 +195,24 @@ public sealed class TeacherBuildsTests(Demo demo) : IClassFixture<Demo>
         browser.See(".stage");
         browser.SeeText(".notice-problem", "only 1 pixels wide");
     }
+
+    [Fact]
+    public void A_picture_dropped_onto_the_page_is_taken()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        browser.Fill("#title", "Dropped");
+        browser.Keys(Keys.Enter);
+        browser.See(".get-picture");
+        const string drop = """
+            const data = new DataTransfer()
+            data.items.add(new File([Uint8Array.from(atob(arguments[0]), c => c.charCodeAt(0))], 'harbour.jpg', { type: 'image/jpeg' }))
+            for (const kind of ['dragover', 'drop'])
+              document.querySelector('.get-picture').dispatchEvent(new DragEvent(kind, { dataTransfer: data, bubbles: true, cancelable: true }))
+            """;
+        browser.Script<object?>(drop, Convert.ToBase64String(File.ReadAllBytes(Photograph)));
+        browser.See(".stage");
+        WaitForSave(browser);
+        Assert.Equal(0, browser.Count(".dropping"));
+    }
 }
