@@ -169,7 +169,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     {
         if (now.Attempt.Handed is not null) return now.Attempt;
         var fresh = moves.Where(move => !now.Keys.Contains(move.Key)).DistinctBy(move => move.Key).ToList();
-        var responses = fresh.Aggregate(now.Attempt.Responses, (done, move) => Apply(done, device.Seat.Activity, move.Pane, move.Move));
+        var responses = fresh.Aggregate(now.Attempt.Responses, (done, move) => Moves.Apply(device.Seat.Activity, done, move.Pane, move.Move));
         if (fresh.Count == 0) return now.Attempt;
         await database.WriteAsync(connection => Insert(connection, device.AttemptId, fresh));
         now.Keys.UnionWith(fresh.Select(move => move.Key));
@@ -274,12 +274,9 @@ public sealed class Attempts(Database database, Publications publications, TimeP
             row.Id, row.PublicationId, row.RevisionId, row.Name, row.Seed, row.StartedAt, row.SecretHash is null,
             row.Responses is { } stored
                 ? ResponseDocument.Read(stored)
-                : moves.Aggregate(ResponseDocument.Empty, (done, move) => Apply(done, activity, move.Pane, JsonSerializer.Deserialize<Move>(move.Move, DocumentJson.Options)!)),
+                : moves.Aggregate(ResponseDocument.Empty, (done, move) => Moves.Apply(activity, done, move.Pane, JsonSerializer.Deserialize<Move>(move.Move, DocumentJson.Options)!)),
             row.HandedInAt is { } at ? new(at, row.Score!.Value, row.Possible!.Value, row.Grade!.Value, row.MaximumGrade!.Value) : null);
     }
-
-    private static ImmutableDictionary<string, Response> Apply(ImmutableDictionary<string, Response> responses, Activity activity, string pane, Move move) =>
-        responses.SetItem(pane, Moves.Apply(activity.Pane(pane), responses.GetValueOrDefault(pane, Response.Empty), move));
 
     /// <summary>Names that differ only in capitals or blanks are one name.</summary>
     private static string Fold(string name) =>

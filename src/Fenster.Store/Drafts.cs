@@ -13,7 +13,6 @@ public sealed record Draft
 
     /// <summary>Goes up by one with each save.</summary>
     public long Version { get; init; }
-    public DateTimeOffset ChangedAt { get; init; }
 }
 
 /// <summary>One card on the page of activities.</summary>
@@ -22,7 +21,6 @@ public sealed record ActivityCard
     public long Id { get; init; }
     public required string Title { get; init; }
     public required string Document { get; init; }
-    public DateTimeOffset ChangedAt { get; init; }
     public string? Code { get; init; }
     public DateTimeOffset? ClosedAt { get; init; }
     public long Working { get; init; }
@@ -38,7 +36,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
 {
     public IReadOnlyList<ActivityCard> Of(long teacher) => database.Read(connection => connection.Query<ActivityCard>(
         """
-        select activity.id, activity.title, activity.draft as document, activity.changed_at, publication.code, publication.closed_at,
+        select activity.id, activity.title, activity.draft as document, publication.code, publication.closed_at,
                count(attempt.id) - count(attempt.handed_in_at) as working,
                count(attempt.handed_in_at) as handed_in
         from activity
@@ -59,7 +57,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
     /// <summary>The draft, when it is this teacher's.</summary>
     public Draft? Find(long teacher, long id) => database.Read(connection => connection.QuerySingleOrDefault<Draft>(
         """
-        select id, title, draft as document, version, changed_at
+        select id, title, draft as document, version
         from activity
         where id = @id and teacher_id = @teacher
         """, new { id, teacher }));

@@ -42,13 +42,6 @@ public sealed class Media(Database database, TimeProvider clock)
             new { picture.Hash, picture.Width, picture.Height, Files = string.Join(' ', picture.Files.Select(NameOf)), Now = clock.GetUtcNow() }));
     }
 
-    public MediaSize? Size(string hash) => database.Read(connection => connection.QuerySingleOrDefault<MediaSize>(
-        """
-        select hash, width, height
-        from media
-        where hash = @hash
-        """, new { hash }));
-
     /// <summary>The smallest stored size that is at least so wide, or else the largest; null when the picture is not here.</summary>
     /// <param name="width">In pixels.</param>
     public MediaFile? Find(string hash, int width)

@@ -1,3 +1,4 @@
+using System.Globalization;
 using Fenster.Store;
 using Fenster.Web.Demo;
 using Fenster.Web.Hosting;
@@ -5,6 +6,9 @@ using Fenster.Web.Pages;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.ResponseCompression;
+
+// Numbers and dates look the same whatever the server's own language.
+CultureInfo.DefaultThreadCurrentCulture = CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 
 var builder = WebApplication.CreateBuilder(new WebApplicationOptions
 {

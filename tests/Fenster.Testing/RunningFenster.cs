@@ -14,7 +14,6 @@ public sealed class RunningFenster : IDisposable
 
     public string Data { get; }
     public Uri Address { get; private set; }
-    public int ProcessId => process.Id;
 
     /// <param name="demo">Whether the demo data is loaded.</param>
     /// <param name="data">A folder that stays; null for one of its own.</param>

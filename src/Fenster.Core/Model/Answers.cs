@@ -17,6 +17,9 @@ public sealed record TypedText(ImmutableArray<Spelling> Spellings) : TypedAnswer
 
     public SpellingRules Rules { get; init; } = new();
 
+    /// <summary>The first of the spellings that earn most.</summary>
+    internal string Best => Spellings.MaxBy(spelling => spelling.Credit)!.Text;
+
     internal override IEnumerable<string> Faults
     {
         get

@@ -59,6 +59,11 @@ public static class Moves
         _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
     };
 
+    /// <summary>The responses to an activity, by pane id, after a move on one of its panes.</summary>
+    /// <inheritdoc cref="Apply(Pane, Response, Move)" path="/exception"/>
+    public static ImmutableDictionary<string, Response> Apply(Activity activity, ImmutableDictionary<string, Response> responses, string pane, Move move) =>
+        responses.SetItem(pane, Apply(activity.Pane(pane), responses.GetValueOrDefault(pane, Response.Empty), move));
+
     private static Response PutDown(Pane pane, Response response, PutDown put)
     {
         RequireCopy(pane, put.Label, put.Copy);

@@ -17,6 +17,10 @@ public static class Readiness
     public static IReadOnlyList<Obstacle> Obstacles(Activity activity) =>
         activity.Panes.IsEmpty ? [NoPicture] : [.. activity.Panes.SelectMany(Obstacles)];
 
+    /// <summary>The obstacles in words, each sentence once.</summary>
+    public static IReadOnlyList<string> Sentences(Activity activity) =>
+        [.. Obstacles(activity).Select(obstacle => obstacle.Sentence).Distinct()];
+
     private static IEnumerable<Obstacle> Obstacles(Pane pane)
     {
         if (pane.Picture is null)

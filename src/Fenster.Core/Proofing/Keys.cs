@@ -31,7 +31,7 @@ public static class Keys
             Picks = pane.Targets.OfType<QuestionPoint>().Where(point => point.Question is ChoiceQuestion)
                 .ToImmutableDictionary(point => point.Id, point => ((ChoiceQuestion)point.Question).Options.Where(option => option.IsRight).Select(option => option.Id).ToImmutableArray()),
             Links = pane.Targets.OfType<Matching>().ToImmutableDictionary(matching => matching.Id, matching => matching.Pairs),
-            Codes = pane.Targets.OfType<Lock>().ToImmutableDictionary(target => target.Id, target => ImmutableArray.Create(target.Code.Spellings.MaxBy(s => s.Credit)!.Text)),
+            Codes = pane.Targets.OfType<Lock>().ToImmutableDictionary(target => target.Id, target => ImmutableArray.Create(target.Code.Best)),
         };
     }
 
@@ -126,7 +126,7 @@ public static class Keys
 
     private static string TextOf(TypedAnswer answer) => answer switch
     {
-        TypedText text => text.Spellings.MaxBy(spelling => spelling.Credit)!.Text,
+        TypedText text => text.Best,
         TypedNumber number => number.Value.ToString(),
         _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
     };

@@ -76,13 +76,14 @@ public sealed class Aliases
     };
 
     /// <summary>The name of an option is its place in the question.</summary>
-    public static string OfOption(int index) => $"o{index + 1}";
+    public static IEnumerable<(string Alias, Option Option)> OfOptions(ChoiceQuestion choice) =>
+        choice.Options.Select((option, i) => ($"o{i + 1}", option));
 
     private PickOptions Options(PickOptions pick)
     {
         if (Other(pick.Target) is not QuestionPoint { Question: ChoiceQuestion choice } point || pick.Options.IsDefault)
             throw new MoveRefused("There is nothing to choose there.");
-        var ids = choice.Options.Select((option, i) => (Alias: OfOption(i), option.Id)).ToDictionary(option => option.Alias, option => option.Id);
+        var ids = OfOptions(choice).ToDictionary(option => option.Alias, option => option.Option.Id);
         return new(point.Id, [.. pick.Options.Select(alias => ids.TryGetValue(alias ?? "", out var id) ? id : throw new MoveRefused("That option is not part of the question."))]);
     }
 

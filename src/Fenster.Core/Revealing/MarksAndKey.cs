@@ -86,7 +86,7 @@ public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, s
 
         public OtherKeyView Of(QuestionPoint point) => point.Question switch
         {
-            ChoiceQuestion choice => new(alias, [], "", [.. choice.Options.Select((option, i) => (option.IsRight, Alias: Aliases.OfOption(i))).Where(o => o.IsRight).Select(o => o.Alias)]),
+            ChoiceQuestion choice => new(alias, [], "", [.. Aliases.OfOptions(choice).Where(option => option.Option.IsRight).Select(option => option.Alias)]),
             TypedQuestion typed => new(alias, [], TextOf(typed.Answer), []),
             var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
         };
@@ -113,7 +113,7 @@ public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, s
 
         private static string TextOf(TypedAnswer answer) => answer switch
         {
-            TypedText text => text.Spellings.MaxBy(spelling => spelling.Credit)!.Text,
+            TypedText text => text.Best,
             TypedNumber number => number.Units.IsEmpty ? $"{number.Value}" : $"{number.Value} {number.Units[0].Name}",
             _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
         };

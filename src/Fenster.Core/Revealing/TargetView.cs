@@ -52,7 +52,7 @@ public abstract record TargetView
         public TargetView Of(QuestionPoint point) => point.Question switch
         {
             ChoiceQuestion choice => new Choosing(point.At, choice.Text, choice.Multiple,
-                [.. choice.Options.Select((option, i) => new OptionView(Aliases.OfOption(i), option.Text))]) { Id = alias },
+                [.. Aliases.OfOptions(choice).Select(option => new OptionView(option.Alias, option.Option.Text))]) { Id = alias },
             TypedQuestion typed => new Answering(point.At, typed.Text, typed.Answer is TypedNumber, UnitsOf(typed.Answer)) { Id = alias },
             var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
         };
@@ -91,8 +91,8 @@ public sealed record DoneView(string Target, ImmutableArray<Point> Points, strin
         var points = response.Marks.GetValueOrDefault(target.Id, []);
         var text = response.Texts.GetValueOrDefault(target.Id, "");
         var picks = target is QuestionPoint { Question: ChoiceQuestion choice }
-            ? choice.Options.Select((option, i) => (Alias: Aliases.OfOption(i), option.Id))
-                .Where(option => response.Picks.GetValueOrDefault(target.Id, []).Contains(option.Id))
+            ? Aliases.OfOptions(choice)
+                .Where(option => response.Picks.GetValueOrDefault(target.Id, []).Contains(option.Option.Id))
                 .Select(option => option.Alias).ToImmutableArray()
             : [];
         var opened = target is Lock @lock && response.Codes.GetValueOrDefault(target.Id, []).Any(code => Spellings.Credit(code, @lock.Code) > 0);

@@ -52,7 +52,7 @@ public sealed class ShareModel(Drafts drafts, Publications publications) : PageM
         Id = id;
         Activity = ActivityDocument.Read(draft.Document);
         Publication = publications.OfActivity(id);
-        Obstacles = [.. Readiness.Obstacles(Activity).Select(obstacle => obstacle.Sentence).Distinct()];
+        Obstacles = Readiness.Sentences(Activity);
         HasNews = Publication is null || publications.Document(Publication.RevisionId) != ActivityDocument.Write(Activity);
         return true;
     }

@@ -21,7 +21,7 @@ public sealed class TrialModel(Drafts drafts) : PageModel
     {
         if (Draft(id) is not { } activity) return NotFound();
         Id = id;
-        Obstacles = [.. Readiness.Obstacles(activity).Select(obstacle => obstacle.Sentence).Distinct()];
+        Obstacles = Readiness.Sentences(activity);
         var seed = RandomNumberGenerator.GetInt32(int.MaxValue);
         Work = new(
             StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty), "You, trying it",
@@ -38,8 +38,8 @@ public sealed class TrialModel(Drafts drafts) : PageModel
     {
         if (Draft(id) is not { } activity) return NotFound();
         var seat = new Seat(activity, seed);
-        var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) => responses.SetItem(
-            move.Pane, Moves.Apply(activity.Pane(move.Pane), responses.GetValueOrDefault(move.Pane, Core.Model.Response.Empty), move.Move)));
+        var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) =>
+            Moves.Apply(activity, responses, move.Pane, move.Move));
         return new JsonResult(WorkView.At(moment, seat, responses), DocumentJson.Options);
     }
 
