@@ -169,10 +169,17 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     {
         if (now.Attempt.Handed is not null) return now.Attempt;
         var fresh = moves.Where(move => !now.Keys.Contains(move.Key)).DistinctBy(move => move.Key).ToList();
-        var responses = fresh.Aggregate(now.Attempt.Responses, (done, move) => Moves.Apply(device.Seat.Activity, done, move.Pane, move.Move));
         if (fresh.Count == 0) return now.Attempt;
-        await database.WriteAsync(connection => Insert(connection, device.AttemptId, fresh));
-        now.Keys.UnionWith(fresh.Select(move => move.Key));
+        var responses = now.Attempt.Responses;
+        var made = new List<KeyedMove>();
+        foreach (var move in fresh)
+        {
+            // What follows from a move is kept as moves of its own, so that a later change of the key does not change what was done.
+            (var all, responses) = Progress.Make(device.Seat.Activity, responses, move.Pane, move.Move);
+            made.AddRange(all.Select((each, i) => new KeyedMove(i == 0 ? move.Key : $"{move.Key}/{i}", move.Pane, each)));
+        }
+        await database.WriteAsync(connection => Insert(connection, device.AttemptId, made));
+        now.Keys.UnionWith(made.Select(move => move.Key));
         return now.Attempt = now.Attempt with { Responses = responses };
     });
 

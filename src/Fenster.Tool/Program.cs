@@ -12,15 +12,17 @@ try
 {
     switch (args)
     {
-        case ["mark", var activity, var responses]:
-            Console.WriteLine(MarkDocument.Write(ActivityDocument.Read(Text(activity)), ResponsesDocument.Read(Text(responses))));
+        case ["mark", var key, var responses]:
+            Console.WriteLine(MarkDocument.Write(ActivityDocument.Read(Text(key)), ResponsesDocument.Read(Text(responses))));
             return 0;
-        case ["proof", var activity]:
-            foreach (var pane in ActivityDocument.Read(Text(activity)).Panes)
+        case ["proof", var file]:
+            var activity = ActivityDocument.Read(Text(file));
+            foreach (var pane in activity.Panes)
             {
-                var guess = Proof.Guess(pane);
-                Console.WriteLine($"{pane.Id}: {pane.PossiblePoints:0.####} points; guessing earns {guess.Points:0.###} of them ({100 * guess.Share:0.#} %).");
-                foreach (var finding in Proof.Read(pane))
+                var guess = Guessing.Of(pane, activity.Rules.Score);
+                var error = guess.ShareError > 0 ? $" ± {100 * guess.ShareError:0.#}" : "";
+                Console.WriteLine($"{pane.Id}: {pane.PossiblePoints:0.####} points; guessing earns {guess.Points:0.###} of them ({100 * guess.Share:0.#}{error} %).");
+                foreach (var finding in Proof.Read(pane, activity.Rules.Score))
                     Console.WriteLine($"  {finding.Weight.ToString().ToLowerInvariant(),-7} {(finding.About is { } about ? $"{about}: " : "")}{finding.Sentence}");
             }
             return 0;

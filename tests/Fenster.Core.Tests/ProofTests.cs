@@ -10,7 +10,15 @@ namespace Fenster.Core.Tests;
 
 public sealed class ProofTests
 {
+    private static readonly ScoreRules Usual = new();
+
+    private static GuessScore Guess(Pane pane) => Guessing.Of(pane, Usual);
+
+    private static IReadOnlyList<Finding> Read(Pane pane) => Proof.Read(pane, Usual);
+
     private static Pane Blank(params Target[] targets) => Pane([]) with { Picture = new(new string('a', 64), 1000, 750, "A drawing"), Targets = [.. targets] };
+
+    internal static Response KeyAnswers => Keys.Of(EveryKind);
 
     /// <summary>A pane with every kind of target, all of which can be earned.</summary>
     internal static Pane EveryKind { get; } = Blank(
@@ -41,21 +49,21 @@ public sealed class ProofTests
         Assert.All(EveryKind.Targets.Zip(marks.Targets).Where(pair => pair.First.IsScored), pair => Assert.True(pair.Second.Credit == 1, $"{pair.First.Id} has {pair.Second.Credit}"));
         Assert.Equal(0, marks.WrongActions);
         Assert.Equal(EveryKind.PossiblePoints, Scorer.Score(EveryKind, key, marks, new() { WrongCost = 1 }).Score);
-        Assert.DoesNotContain(Proof.Read(EveryKind), finding => finding.Weight == Weight.Error);
+        Assert.DoesNotContain(Read(EveryKind), finding => finding.Weight == Weight.Error);
     }
 
     [Fact]
     public void What_can_not_be_earned_is_an_error_that_names_it()
     {
         var pane = Pane(Labels("A"), Zone(1, "A"), Zone(2, "A"));
-        Assert.Contains(Proof.Read(pane), finding => finding is { Weight: Weight.Error, About: "2" });
+        Assert.Contains(Read(pane), finding => finding is { Weight: Weight.Error, About: "2" });
     }
 
     [Fact]
     public void Four_zones_and_four_labels_give_one_point_away_and_five_with_seven_labels_five_sevenths()
     {
-        Assert.Equal(1, Proof.Guess(Pane(Labels("A B C D"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"))).Points, 1e-12);
-        Assert.Equal(5 / 7.0, Proof.Guess(Pane(Labels("A B C D E F G"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"), Zone(5, "E"))).Points, 1e-12);
+        Assert.Equal(1, Guess(Pane(Labels("A B C D"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"))).Points, 1e-12);
+        Assert.Equal(5 / 7.0, Guess(Pane(Labels("A B C D E F G"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"), Zone(5, "E"))).Points, 1e-12);
     }
 
     /// <summary>A random permutation has one fixed point on average, whatever its length: de Montmort's problem of 1708.</summary>
@@ -66,14 +74,14 @@ public sealed class ProofTests
     public void As_many_labels_as_zones_give_one_point_away_whatever_their_number(int n)
     {
         var letters = "ABCDEFGHI"[..n].Select(letter => $"{letter}").ToList();
-        Assert.Equal(1, Proof.Guess(Pane(Labels(string.Join(' ', letters)), [.. letters.Select((letter, i) => Zone(i + 1, letter))])).Points, 1e-12);
+        Assert.Equal(1, Guess(Pane(Labels(string.Join(' ', letters)), [.. letters.Select((letter, i) => Zone(i + 1, letter))])).Points, 1e-12);
     }
 
     [Fact]
     public void One_hidden_circle_of_radius_65_on_a_picture_of_1000_by_750_gives_1_77_percent_away()
     {
         var pane = Pane(Labels("A")) with { Targets = [new HiddenZone { Id = "h", Region = new Circle(new(300, 300), 65), Accepts = [new("A")] }] };
-        Assert.Equal(0.0177, Proof.Guess(pane).Share, 0.00005);
+        Assert.Equal(0.0177, Guess(pane).Share, 0.00005);
     }
 
     [Fact]
@@ -91,14 +99,90 @@ public sealed class ProofTests
         }).ToList();
         var mean = scores.Average();
         var error = Math.Sqrt(scores.Sum(score => (score - mean) * (score - mean)) / Deals / Deals);
-        Assert.InRange(Proof.Guess(pane).Points, mean - 4 * error, mean + 4 * error);
+        Assert.InRange(Guess(pane).Points, mean - 4 * error, mean + 4 * error);
+    }
+
+    /// <summary>Guessing earns the same whether it is worked out or played out, for every kind that can be worked out.</summary>
+    [Fact]
+    public void What_is_worked_out_agrees_with_what_is_played_out()
+    {
+        // A cost too small to be seen makes the whole pane one that must be played out.
+        var played = Usual with { WrongCost = 1e-12m };
+        Pane[] panes =
+        [
+            Blank(new HiddenZone { Id = "h", Region = new Rectangle(900, 100, 300, 200, 20), Accepts = [new("A", 0.5m)] }) with { Labels = [.. Labels("A")] },
+            Blank(new HiddenZone { Id = "h", Region = new Circle(new(300, 300), 150), Accepts = [new("A")], Tolerance = new(20) { Bands = [new(80, 0.5m), new(50, 0.25m)] } }) with { Labels = [.. Labels("A")] },
+            Blank(new Hotspots { Id = "s", Needed = 2, Spots = [new(new Circle(new(200, 200), 150)), new(new Circle(new(700, 300), 200)), new(new Ellipse(new(300, 600), 200, 100))] }),
+            Blank(new QuestionPoint { Id = "q", At = new(5, 5), Question = new ChoiceQuestion { Text = "?", Options = [new("x", "X", true), new("y", "Y"), new("z", "Z")] } }),
+            Blank(new Matching { Id = "m", Left = [new("1", "1"), new("2", "2"), new("3", "3")], Right = [new("a", "a"), new("b", "b"), new("c", "c"), new("d", "d")], Pairs = [new("1", "a"), new("2", "b")] }),
+            Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B C=0.5"), Zone(3, "C"), Zone(4, "A"), Zone(5, "B")),
+        ];
+        foreach (var pane in panes)
+        {
+            var (exact, play) = (Guess(pane), Guessing.Of(pane, played, plays: 20_000));
+            Assert.Equal(0, exact.ShareError);
+            Assert.InRange(play.ShareError, 1e-6, 0.01);
+            Assert.InRange(exact.Share, play.Share - 4 * play.ShareError, play.Share + 4 * play.ShareError);
+        }
+    }
+
+    /// <summary>Three right options of five, each picked one time in two: the mean over all 32 ways, counted here.</summary>
+    [Fact]
+    public void A_multiple_choice_is_played_out_and_says_how_far_it_may_be_off()
+    {
+        var pane = Blank(new QuestionPoint { Id = "q", At = new(5, 5), Question = new ChoiceQuestion { Text = "?", Multiple = true, Options = [new("a", "A", true), new("b", "B", true), new("c", "C", true), new("d", "D"), new("e", "E")] } });
+        var mean = Enumerable.Range(0, 32).Average(ways => Math.Max(0, int.PopCount(ways & 7) - int.PopCount(ways >> 3)) / 3.0);
+        var guess = Guessing.Of(pane, Usual, plays: 20_000);
+        Assert.InRange(guess.Share, mean - 4 * guess.ShareError, mean + 4 * guess.ShareError);
+        Assert.InRange(Guess(pane).ShareError, 0.001, 0.05);
+        Assert.Equal(Guess(pane), Guess(pane));
+    }
+
+    [Fact]
+    public void All_or_nothing_leaves_little_to_guessing()
+    {
+        // Of the 24 ways to deal four labels one is right.
+        var pane = Pane(Labels("A B C D"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"));
+        var guess = Guessing.Of(pane, new() { Manner = ScoreManner.AllOrNothing }, plays: 20_000);
+        Assert.InRange(guess.Share, 1 / 24.0 - 4 * guess.ShareError, 1 / 24.0 + 4 * guess.ShareError);
+    }
+
+    [Fact]
+    public void A_label_that_nobody_can_place_is_found()
+    {
+        var pane = Blank(new Hotspots { Id = "s", Needed = 1, Spots = [new(new Circle(new(200, 200), 150))] }) with { Labels = [.. Labels("A")] };
+        Assert.Contains(Read(pane), finding => finding is { Weight: Weight.Warning, About: "A" } && finding.Sentence.Contains("Nobody can place"));
+        Assert.DoesNotContain(Read(Pane(Labels("A"), Zone(1, "A"))), finding => finding.Sentence.Contains("Nobody can place"));
+    }
+
+    /// <summary>
+    /// Common practice: a drop circle of 35 to 40 px on a picture under 600 px wide, which is about 65 pu. Wide enough to be
+    /// hit on a tablet, and narrow enough to give little away.
+    /// </summary>
+    [Fact]
+    public void The_customary_hidden_circle_can_be_hit_and_gives_little_away()
+    {
+        var pane = Pane(Labels("A")) with { Targets = [new HiddenZone { Id = "h", Region = new Circle(new(300, 300), 65), Accepts = [new("A")] }] };
+        Assert.InRange(65 * 2 * 0.6 / 2, 35, 40);
+        Assert.DoesNotContain(Read(pane), finding => finding.About == "h" && finding.Weight == Weight.Warning);
+        Assert.InRange(Guess(pane).Share, 0.01, 0.02);
+    }
+
+    /// <summary>WCAG 2.2, success criterion 2.5.8: 24 by 24 CSS pixels. On a phone 360 px wide that is 66⅔ pu.</summary>
+    [Theory]
+    [InlineData(66.5, true)]
+    [InlineData(66.8, false)]
+    public void The_smallest_target_is_that_of_the_success_criterion(double side, bool warned)
+    {
+        var pane = Pane(Labels("A"), Zone(1, "A") with { Region = new Rectangle(10, 10, side, side) });
+        Assert.Equal(warned, Read(pane).Any(finding => finding is { Weight: Weight.Warning, About: "1" } && finding.Sentence.Contains("a phone")));
     }
 
     [Fact]
     public void More_than_a_quarter_by_guessing_is_warned_of()
     {
-        Assert.Contains(Proof.Read(Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"))), finding => finding.Sentence.Contains("guessing earns 50 %"));
-        Assert.DoesNotContain(Proof.Read(Pane(Labels("A B C D E"), Zone(1, "A"))), finding => finding.Sentence.Contains("guessing"));
+        Assert.Contains(Read(Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"))), finding => finding.Sentence.Contains("guessing earns 50 %"));
+        Assert.DoesNotContain(Read(Pane(Labels("A B C D E"), Zone(1, "A"))), finding => finding.Sentence.Contains("guessing"));
     }
 
     [Theory]
@@ -108,7 +192,7 @@ public sealed class ProofTests
     public void A_zone_that_a_finger_can_not_hit_on_a_phone_is_warned_of(double side, Weight? weight)
     {
         var pane = Pane(Labels("A"), Zone(1, "A") with { Region = new Rectangle(10, 10, 300, side) });
-        Assert.Equal(weight, Proof.Read(pane).Where(finding => finding.Sentence.Contains("pixels") && finding.About == "1").Select(finding => (Weight?)finding.Weight).FirstOrDefault());
+        Assert.Equal(weight, Read(pane).Where(finding => finding.Sentence.Contains("pixels") && finding.About == "1").Select(finding => (Weight?)finding.Weight).FirstOrDefault());
     }
 
     [Fact]
@@ -118,7 +202,7 @@ public sealed class ProofTests
             [new() { Id = "a", Text = "Forestay" }, new() { Id = "b", Text = "Forestey" }, new() { Id = "c", Text = "forestay " }],
             Zone(1, "a") with { Region = new Circle(new(300, 300), 60) }, Zone(2, "b") with { Region = new Circle(new(330, 300), 60) })
             with { Picture = new(new string('a', 64), 400, 300, "A boat with its forestay in red") };
-        var found = Proof.Read(pane);
+        var found = Read(pane);
         Assert.Contains(found, finding => finding is { Weight: Weight.Error, About: "c" });
         Assert.Contains(found, finding => finding is { Weight: Weight.Advice, About: "b" } && finding.Sentence.Contains("one character"));
         Assert.Contains(found, finding => finding.Sentence.Contains("another zone"));

@@ -113,6 +113,42 @@ public sealed class RegionTests
     }
 
     [Fact]
+    public void The_area_that_two_regions_share_agrees_with_a_geometry_library()
+    {
+        var random = new Random(13);
+        for (var i = 0; i < 400; i++)
+        {
+            var (first, firstReference) = RandomRegion(random);
+            var (second, secondReference) = RandomRegion(random);
+            var shared = firstReference.Intersection(secondReference).Area;
+            Assert.Equal(shared, first.OverlapWith(second), Math.Min(first.Area, second.Area) / 100);
+            Assert.Equal(first.OverlapWith(second), second.OverlapWith(first), 1e-6);
+            Assert.Equal(first.Area, first.OverlapWith(first), first.Area / 100);
+        }
+    }
+
+    private static (Region Region, NetTopologySuite.Geometries.Geometry Reference) RandomRegion(Random random)
+    {
+        var (x, y) = (300 + random.NextDouble() * 200, 300 + random.NextDouble() * 200);
+        Region region = random.Next(4) switch
+        {
+            0 => new Circle(new(x, y), 20 + random.NextDouble() * 150),
+            1 => new Ellipse(new(x, y), 20 + random.NextDouble() * 150, 20 + random.NextDouble() * 150),
+            2 => new Rectangle(x - 100, y - 100, 40 + random.NextDouble() * 200, 40 + random.NextDouble() * 200, random.NextDouble() * 360),
+            _ => RandomPolygon(random) is var polygon ? polygon with { Vertices = [.. polygon.Vertices.Select(vertex => new Point(vertex.X / 3 + 200, vertex.Y / 3 + 250))] } : null!,
+        };
+        Point Rim(Point centre, double a, double b, int n) => new(centre.X + a * Math.Cos(2 * Math.PI * n / 720), centre.Y + b * Math.Sin(2 * Math.PI * n / 720));
+        return (region, region switch
+        {
+            Circle circle => Reference(new Core.Geometry.Polygon([.. Enumerable.Range(0, 720).Select(n => Rim(circle.Centre, circle.Radius, circle.Radius, n))])),
+            Ellipse ellipse => Reference(new Core.Geometry.Polygon([.. Enumerable.Range(0, 720).Select(n => Rim(ellipse.Centre, ellipse.RadiusX, ellipse.RadiusY, n))])),
+            Rectangle rectangle => Reference(rectangle),
+            Core.Geometry.Polygon polygon => Reference(polygon),
+            _ => throw new InvalidOperationException(),
+        });
+    }
+
+    [Fact]
     public void Corners_and_edges_of_a_polygon_belong_to_it()
     {
         var polygon = new Core.Geometry.Polygon([new(0, 0), new(100, 0), new(100, 100), new(50, 40), new(0, 100)]);

@@ -108,6 +108,21 @@ public sealed class RevealingTests
         var activity = Activity(Three, rules, new() { Score = Moment.Placed, Key = Moment.Never });
         Assert.Equal("Each zone is worth 1 point, 3 points in all. Each counts on its own. Each wrong label costs 0.25 points. The best grade is 10. The pass mark is 6.", RuleSentences.Score(activity));
         Assert.Equal("The score shows as soon as a label is put down. Right and wrong show after handing in. The right places show never.", RuleSentences.Reveal(activity));
-        Assert.Equal("A label counts when it lies in its zone. Each label can be used once. Each zone takes one label. Nothing is checked before handing in.", RuleSentences.Check(activity));
+        Assert.EndsWith("Each zone takes one label. Each label is checked as soon as it is put down.", RuleSentences.Check(activity));
+        Assert.Equal("A label counts when it lies in its zone. Each label can be used once. Each zone takes one label. Nothing is checked before handing in.", RuleSentences.Check(Activity(Three)));
+    }
+
+    [Fact]
+    public void The_sentences_tell_what_a_check_does_and_what_else_is_shown()
+    {
+        var activity = Activity(Three with { Explanation = "Because." }) with
+        {
+            Rules = new() { Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast), Reveal = new() { Marks = Moment.Checked, Explanation = Moment.Closed } },
+            ScoreBands = [new(0, "Once more.")],
+        };
+        Assert.EndsWith("Work can be checked 2 times before handing in. A label that was found wrong goes back to the bank. A label that was found right stays where it is.", RuleSentences.Check(activity));
+        Assert.Equal("Right and wrong show after each check. The score, the right places and your teacher’s feedback show after handing in. Explanations show once the activity has closed.", RuleSentences.Reveal(activity));
+        // Where right and wrong are not seen before handing in, a check does nothing to labels.
+        Assert.EndsWith("2 times before handing in.", RuleSentences.Check(activity with { Rules = activity.Rules with { Reveal = new() } }));
     }
 }

@@ -38,7 +38,7 @@ public sealed partial class ScoringPageTests
         var pane = Build.Pane(Build.Labels(Field("labels"), (int?)(fields.ContainsKey("copies") ? Number("copies") : 1)), [.. Field("zones").Split(' ').Select(ZoneOf)]);
         var response = Build.Response(Field("placed")) with
         {
-            Tries = Field("tries").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(tries => tries.Split('=')).ToImmutableDictionary(tries => tries[0], tries => int.Parse(tries[1], CultureInfo.InvariantCulture)),
+            Earlier = [.. Field("checked").Split(" | ", StringSplitOptions.RemoveEmptyEntries).Select(Build.Response)],
         };
         var score = Scorer.Score(Build.Activity(pane, new()
         {
@@ -47,7 +47,9 @@ public sealed partial class ScoringPageTests
             Manner = Field("manner") == "all or nothing" ? ScoreManner.AllOrNothing : ScoreManner.EachOnItsOwn,
             MaximumGrade = fields.ContainsKey("maximum grade") ? Number("maximum grade") : null,
             PassMark = fields.ContainsKey("pass mark") ? Number("pass mark") : null,
-        }), Build.On(pane, response));
+        }), Build.On(pane, response), ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(pane.Id,
+            [.. Field("awarded").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(award => award.Split('=')).Select(award =>
+                new Award(award[0], decimal.Parse(award[1], CultureInfo.InvariantCulture), "a teacher", DateTimeOffset.UnixEpoch))]));
 
         Assert.Equal(Field("score"), string.Create(CultureInfo.InvariantCulture, $"{score.Score:0.####} of {score.Possible:0.####}"));
         if (fields.ContainsKey("verdicts"))

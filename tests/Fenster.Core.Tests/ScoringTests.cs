@@ -24,8 +24,8 @@ public sealed class ScoringTests
     [Fact]
     public void A_zone_worth_two_at_a_quarter_for_each_further_try_right_at_the_third_earns_one()
     {
-        var pane = Pane(Labels("A"), Zone(1, "A", points: 2));
-        var response = Response("A1") with { Tries = ImmutableDictionary<string, int>.Empty.Add("1", 3) };
+        var pane = Pane(Labels("A B C"), Zone(1, "A", points: 2));
+        var response = Response("A1") with { Earlier = [Response("B1"), Response("C1")] };
         var rules = new ScoreRules { TryCost = 0.25m };
         Assert.Equal(1, Scorer.Score(pane, response, Checker.Check(pane, response), rules).Score);
         Assert.Equal(1, Scorer.Score(pane, response, Checker.Check(pane, response), rules with { Manner = ScoreManner.AllOrNothing }).Score);
@@ -34,9 +34,61 @@ public sealed class ScoringTests
     [Fact]
     public void Tries_never_cost_more_than_the_target()
     {
-        var pane = Pane(Labels("A"), Zone(1, "A"));
-        var response = Response("A1") with { Tries = ImmutableDictionary<string, int>.Empty.Add("1", 9) };
+        var pane = Pane(Labels("A B C D E F G H"), Zone(1, "A"));
+        var response = Response("A1") with { Earlier = [.. "BCDEFGH".Select(letter => Response($"{letter}1"))] };
         Assert.Equal(0, Scorer.Score(pane, response, Checker.Check(pane, response), new() { TryCost = 0.5m }).Score);
+    }
+
+    [Fact]
+    public void A_try_is_an_answer_that_was_checked()
+    {
+        var pane = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B"));
+        int[] Of(string now, params string[] earlier) =>
+            [.. pane.Targets.Select(target => Tries.For(pane, target, Response(now) with { Earlier = [.. earlier.Select(Response)] }))];
+        Assert.Equal([1, 1], Of("A1 B2"));
+        // Zone 2 stood empty at both checks: it was first tried when it was handed in. Zone 1 was right at once and stayed.
+        Assert.Equal([1, 1], Of("A1 B2", "A1", "A1"));
+        Assert.Equal([2, 1], Of("A1 B2", "C1 B2"));
+        // Zone 2 had C, stood empty, had B, had C again, and B at last.
+        Assert.Equal([1, 4], Of("A1 B2", "A1 C2", "A1", "A1 B2", "A1 C2"));
+    }
+
+    private static readonly DateTimeOffset Monday = new(2026, 3, 2, 10, 0, 0, TimeSpan.Zero);
+
+    [Fact]
+    public void A_persons_award_replaces_the_machines_credit_and_says_who_and_when()
+    {
+        var response = Response("B1 A2");
+        var pane = Pane(Labels("A B"), Zone(1, "A", points: 2), Zone(2, "B"));
+        var awards = new[] { new Award("1", 0.25m, "ms-low", Monday), new Award("1", 0.5m, "ms-low", Monday.AddHours(1), "Nearly.") };
+        PaneScore Score(ScoreRules rules) => Scorer.Score(pane, response, Checker.Check(pane, response), rules, [.. awards]);
+        Assert.Equal(1, Score(new()).Score);
+        Assert.Equal(awards[1], Score(new()).Targets[0].Award);
+        Assert.Null(Score(new()).Targets[1].Award);
+        // The wrong label in zone 1 costs nothing any more; the one in zone 2 does.
+        Assert.Equal(0.5m, Score(new() { WrongCost = 0.5m }).Score);
+    }
+
+    [Fact]
+    public void An_award_is_not_lessened_by_tries_and_can_complete_all_or_nothing()
+    {
+        var pane = Pane(Labels("A B"), Zone(1, "A", points: 2));
+        var response = Response("B1") with { Earlier = [Response("A1"), Response("")] };
+        decimal Score(ScoreRules rules) => Scorer.Score(pane, response, Checker.Check(pane, response), rules, [new("1", 1, "ms-low", Monday)]).Score;
+        Assert.Equal(2, Score(new() { TryCost = 0.25m }));
+        Assert.Equal(2, Score(new() { Manner = ScoreManner.AllOrNothing }));
+    }
+
+    [Fact]
+    public void An_award_for_an_open_note_is_the_only_way_to_its_points()
+    {
+        var pane = Pane([]) with { Targets = [new OpenNote { Id = "note", Region = new Core.Geometry.Circle(new(9, 9), 9) }] };
+        var response = new Response { Texts = ImmutableDictionary<string, string>.Empty.Add("note", "It floats.") };
+        var marks = Checker.Check(pane, response);
+        Assert.Equal(TargetState.Waiting, marks.Targets[0].State);
+        Assert.Equal(0, Scorer.Score(pane, response, marks, new()).Score);
+        Assert.Equal(0.75m, Scorer.Score(pane, response, marks, new(), [new("note", 0.75m, "ms-low", Monday)]).Score);
+        Assert.Equal(TargetState.PartEarned, Award.Apply(marks, [new("note", 0.75m, "ms-low", Monday)]).Targets[0].State);
     }
 
     [Fact]

@@ -27,12 +27,9 @@ public static class Checker
             .Concat(pane.Targets.OfType<ScalePoint>().SelectMany(point => Shown(point, response))).ToImmutableArray();
         var links = pane.Targets.OfType<Matching>().SelectMany(matching => response.Links.GetValueOrDefault(matching.Id, [])
             .Select(link => new LinkMark(matching.Id, link, matching.Pairs.Contains(link) ? Verdict.Right : Verdict.Wrong))).ToImmutableArray();
-        var wrong = zones.Placements.Count(mark => mark.Verdict == Verdict.Wrong)
-            + pins.Count(mark => mark.Verdict == Verdict.Wrong)
-            + marks.Count(mark => mark.Verdict == Verdict.Wrong)
-            + links.Count(mark => mark.Verdict == Verdict.Wrong)
-            + pane.Targets.Zip(targets).Count(pair => pair.First is AnswerBox or QuestionPoint && pair.Second.State == TargetState.Wrong);
-        return new(zones.Placements, pins, marks, links, targets) { WrongActions = wrong };
+        var wrongAnswers = targets.Where((mark, i) => mark.State == TargetState.Wrong && pane.Targets[i] is AnswerBox or QuestionPoint)
+            .Select(mark => mark.Target).ToImmutableArray();
+        return new(zones.Placements, pins, marks, links, targets) { WrongAnswers = wrongAnswers };
     }
 
     /// <summary>What a pin that found no hidden zone came to on a scale or in regions to sort into.</summary>
@@ -109,7 +106,9 @@ public static class Checker
         }
     }
 
-    internal static TargetMark Mark(Target target, bool isAnswered, decimal credit) => new(target.Id, credit, credit switch
+    internal static TargetMark Mark(Target target, bool isAnswered, decimal credit) => Mark(target.Id, isAnswered, credit);
+
+    internal static TargetMark Mark(string target, bool isAnswered, decimal credit) => new(target, credit, credit switch
     {
         1 => TargetState.Earned,
         > 0 => TargetState.PartEarned,

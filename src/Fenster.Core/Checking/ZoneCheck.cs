@@ -24,7 +24,7 @@ internal sealed class ZoneCheck
 
     private ZoneCheck(Pane pane, Response response)
     {
-        familyOf = Families(pane).SelectMany(family => family.Zones.Select(zone => (zone.Id, family))).ToDictionary(pair => pair.Id, pair => pair.family);
+        familyOf = Family.Of(pane).SelectMany(family => family.Zones.Select(zone => (zone.Id, family))).ToDictionary(pair => pair.Id, pair => pair.family);
         Placements = CheckPlacements(response.Placements);
         Pins = CheckPins([.. pane.Targets.OfType<HiddenZone>()], response.Pins);
     }
@@ -36,21 +36,6 @@ internal sealed class ZoneCheck
         // A full set of full credits is 1 exactly, also where a third of 1 is not a decimal number.
         return Checker.Mark(zone, count > 0, needs == 0 ? 0 : sum == needs ? 1 : sum / needs);
     }
-
-    /// <summary>Zones that are checked together: those of one group, or one zone that stands alone.</summary>
-    private sealed record Family(ImmutableArray<Zone> Zones, Dictionary<string, decimal> Credits)
-    {
-        /// <summary>How many different answers a zone of the family needs for full credit.</summary>
-        public int Needs(Zone zone) => Math.Min(zone.Capacity, Credits.Count);
-    }
-
-    private static IEnumerable<Family> Families(Pane pane) => pane.Targets.OfType<Zone>()
-        .GroupBy(zone => zone.Group is { } group ? (group, "") : ("", zone.Id))
-        .Select(zones => new Family(
-            [.. zones],
-            zones.SelectMany(zone => zone.Accepts)
-                .GroupBy(accepted => accepted.Label)
-                .ToDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))));
 
     private void Add(string zone, decimal credit)
     {
@@ -77,7 +62,7 @@ internal sealed class ZoneCheck
             .GroupBy(placement => placement.Label)
             .ToList();
         if (answers.Count == 0) yield break;
-        var places = Places(family).ToList();
+        var places = family.Places.ToList();
 
         var weights = new double[answers.Count, places.Count];
         for (var row = 0; row < answers.Count; row++)
@@ -91,8 +76,6 @@ internal sealed class ZoneCheck
                 yield return new(answers[row].First(placement => placement.Zone == places[columns[row]].Id), family.Credits[answers[row].Key]);
     }
 
-    private static IEnumerable<Zone> Places(Family family) => family.Zones.SelectMany(zone => Enumerable.Repeat(zone, family.Needs(zone)));
-
     private static double Weight(Family family, Zone zone, decimal credit) => (double)(credit * zone.Points / family.Needs(zone));
 
     private ImmutableArray<PinMark> CheckPins(IReadOnlyList<HiddenZone> zones, ImmutableArray<Pin> pins)
@@ -100,7 +83,7 @@ internal sealed class ZoneCheck
         if (pins.IsEmpty) return [];
         // In an order of their own, so that equal pairings don't depend on the order of the response.
         var rows = pins.OrderBy(pin => pin.Label, StringComparer.Ordinal).ThenBy(pin => pin.At.X).ThenBy(pin => pin.At.Y).ThenBy(pin => pin.Copy).ToList();
-        var places = zones.Select(zone => familyOf[zone.Id]).Distinct().SelectMany(family => Places(family).OfType<HiddenZone>()).ToList();
+        var places = zones.Select(zone => familyOf[zone.Id]).Distinct().SelectMany(family => family.Places.OfType<HiddenZone>()).ToList();
         var credits = new decimal[rows.Count, places.Count];
         var weights = new double[rows.Count, places.Count];
         for (var column = 0; column < places.Count; column++)

@@ -40,6 +40,16 @@ public sealed record Ellipse(Point Centre, double RadiusX, double RadiusY) : Reg
     }
 
     public override Bounds Bounds => new(Centre.X - RadiusX, Centre.Y - RadiusY, Centre.X + RadiusX, Centre.Y + RadiusY);
+    internal override IEnumerable<(double From, double To)> Across(double y) => Across(Centre, RadiusX, RadiusY, y);
+
+    internal static IEnumerable<(double From, double To)> Across(Point centre, double radiusX, double radiusY, double y)
+    {
+        var share = (y - centre.Y) / radiusY;
+        if (Math.Abs(share) > 1) return [];
+        var half = radiusX * Math.Sqrt(1 - share * share);
+        return [(centre.X - half, centre.X + half)];
+    }
+
     public override double Area => Math.PI * RadiusX * RadiusY;
     public override string? Fault =>
         NumberFault(Centre.X, Centre.Y, RadiusX, RadiusY) ?? (RadiusX > 0 && RadiusY > 0 ? null : "has no size");

@@ -48,6 +48,9 @@ public readonly record struct Bounds(double Left, double Top, double Right, doub
         return Math.Sqrt(dx * dx + dy * dy);
     }
 
+    /// <summary>The box with a margin on every side.</summary>
+    public Bounds Grown(double margin) => new(Left - margin, Top - margin, Right + margin, Bottom + margin);
+
     /// <summary>Whether the two boxes share at least one point; touching counts.</summary>
     public bool Meets(Bounds other) =>
         Left <= other.Right && other.Left <= Right && Top <= other.Bottom && other.Top <= Bottom;

@@ -43,6 +43,19 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
 
     public override Bounds Bounds => bounds;
 
+    internal override IEnumerable<(double From, double To)> Across(double y)
+    {
+        var crossings = new List<double>();
+        var from = Vertices[^1];
+        foreach (var to in Vertices)
+        {
+            if (from.Y > y != to.Y > y) crossings.Add((to.X - from.X) * (y - from.Y) / (to.Y - from.Y) + from.X);
+            from = to;
+        }
+        crossings.Sort();
+        return crossings.Chunk(2).Select(pair => (pair[0], pair[1]));
+    }
+
     public override double Area
     {
         get

@@ -18,6 +18,29 @@ public abstract record Region
     /// <summary>Area in square pu.</summary>
     public abstract double Area { get; }
 
+    /// <summary>The stretches of a horizontal line that lie in the region, from left to right, in pu; none where it misses.</summary>
+    internal abstract IEnumerable<(double From, double To)> Across(double y);
+
+    /// <summary>
+    /// Area in square pu that two regions share, measured along evenly spaced lines: off by less than a hundredth of the
+    /// smaller region unless one is thinner than the lines are apart.
+    /// </summary>
+    /// <param name="lines">How many lines cross what both bounds share.</param>
+    public double OverlapWith(Region other, int lines = 400)
+    {
+        if (!Bounds.Meets(other.Bounds)) return 0;
+        var (top, bottom) = (Math.Max(Bounds.Top, other.Bounds.Top), Math.Min(Bounds.Bottom, other.Bounds.Bottom));
+        var shared = 0.0;
+        for (var i = 0; i < lines; i++)
+        {
+            var y = top + (i + 0.5) / lines * (bottom - top);
+            foreach (var (from, to) in Across(y))
+                foreach (var (otherFrom, otherTo) in other.Across(y))
+                    shared += Math.Max(0, Math.Min(to, otherTo) - Math.Max(from, otherFrom));
+        }
+        return shared * (bottom - top) / lines;
+    }
+
     /// <summary>
     /// What makes the region unusable, as the end of a sentence ("has no size"); null when nothing does.
     /// Refused are NaN and infinities, coordinates beyond ±1 000 000 pu, zero or negative sizes,
@@ -29,6 +52,14 @@ public abstract record Region
     /// Whether a point counts for the region: its distance is at most <paramref name="slack"/> pu.
     /// </summary>
     public virtual bool Contains(Point point, double slack = 0) => DistanceTo(point) <= slack;
+
+    /// <summary>The region of all points up to a distance from this one, where it is a region of a known kind; otherwise null.</summary>
+    internal Region? Grown(double distance) => this switch
+    {
+        _ when distance == 0 => this,
+        Circle circle => circle with { Radius = circle.Radius + distance },
+        _ => null,
+    };
 
     private protected const double Limit = 1_000_000;
 
@@ -49,6 +80,7 @@ public sealed record Circle(Point Centre, double Radius) : Region
     public override double DistanceTo(Point point) => Math.Max(0, Centre.DistanceTo(point) - Radius);
     public override Bounds Bounds => new(Centre.X - Radius, Centre.Y - Radius, Centre.X + Radius, Centre.Y + Radius);
     public override double Area => Math.PI * Radius * Radius;
+    internal override IEnumerable<(double From, double To)> Across(double y) => Ellipse.Across(Centre, Radius, Radius, y);
     public override string? Fault =>
         NumberFault(Centre.X, Centre.Y, Radius) ?? (Radius > 0 ? null : "has no size");
 }
@@ -82,6 +114,12 @@ public sealed record Rectangle(double X, double Y, double Width, double Height, 
     }
 
     public override double Area => Width * Height;
+
+    /// <summary>The rectangle by its corners.</summary>
+    internal Polygon Outline => new([.. new Point[] { new(X, Y), new(X + Width, Y), new(X + Width, Y + Height), new(X, Y + Height) }.Select(corner => corner.Turned(Centre, Rotation))]);
+
+    internal override IEnumerable<(double From, double To)> Across(double y) =>
+        Rotation != 0 ? Outline.Across(y) : y >= Y && y <= Y + Height ? [(X, X + Width)] : [];
 
     public override string? Fault =>
         NumberFault(X, Y, Width, Height, Rotation) ?? (Width > 0 && Height > 0 ? null : "has no size");

@@ -20,6 +20,9 @@ public sealed record Activity
 
     public Rules Rules { get; init; } = new();
 
+    /// <summary>In any order.</summary>
+    public ImmutableArray<ScoreBand> ScoreBands { get; init; } = [];
+
     /// <summary>The pane with this id. Throws <see cref="KeyNotFoundException"/> when there is none.</summary>
     public Pane Pane(string id) =>
         Panes.FirstOrDefault(pane => pane.Id == id) ?? throw new KeyNotFoundException($"There is no pane '{id}'.");
@@ -44,6 +47,9 @@ public sealed record Pane
 
     /// <summary>Multiplies the pane's score; greater than 0.</summary>
     public decimal Weight { get; init; } = 1;
+
+    /// <summary>What students may read about the pane when explanations may be seen; empty for nothing.</summary>
+    public string Explanation { get; init; } = "";
 
     /// <summary>Sum of the points of the scored targets, before the weight.</summary>
     public decimal PossiblePoints => Targets.Where(target => target.IsScored).Sum(target => target.Points);

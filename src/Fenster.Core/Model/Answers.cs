@@ -97,7 +97,8 @@ public sealed record ChoiceQuestion : Question
     }
 }
 
-public sealed record Option(string Id, string Text, bool IsRight = false);
+/// <param name="Feedback">What a student is told who picked it and shouldn't have; empty for nothing.</param>
+public sealed record Option(string Id, string Text, bool IsRight = false, string Feedback = "");
 
 /// <summary>A short answer or a number, typed.</summary>
 public sealed record TypedQuestion : Question

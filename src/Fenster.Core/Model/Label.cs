@@ -1,6 +1,6 @@
 namespace Fenster.Core.Model;
 
-/// <summary>A movable thing that students place.</summary>
+/// <summary>A movable thing that students place: words, a picture or a sound.</summary>
 public sealed record Label
 {
     /// <summary>The most characters a label's text may have.</summary>
@@ -9,11 +9,59 @@ public sealed record Label
     /// <summary>Unique within the pane.</summary>
     public required string Id { get; init; }
 
+    /// <summary>What the label reads; of a picture or a sound, what it is described as to who can't see or hear it.</summary>
     public required string Text { get; init; }
+
+    /// <summary>Null for a label of words.</summary>
+    public Face? Face { get; init; }
 
     /// <summary>How many times the label may be placed, at least 1; null for without limit.</summary>
     public int? Copies { get; init; } = 1;
 
     /// <summary>What the label adds to a total; null for a label that has no value.</summary>
     public decimal? Value { get; init; }
+
+    /// <summary>Which spot of the label its pin points with; null for a ring on a line below it.</summary>
+    public PinTip? Tip { get; init; }
+
+    /// <summary>What a student is told who put the label where it is wrong; empty for nothing.</summary>
+    public string Feedback { get; init; } = "";
+
+    internal IEnumerable<string> Faults
+    {
+        get
+        {
+            if (Text.Length > LongestText) yield return $"has {Text.Length} characters; a label holds up to {LongestText}";
+            if (Copies < 1) yield return "has no copies";
+            if (Face?.Fault is { } fault) yield return fault;
+            if (Tip is { } tip && !(tip.X is >= 0 and <= 1 && tip.Y is >= 0 and <= 1)) yield return "has a pin tip that is not on it";
+            if (Feedback.Length > Core.Model.Feedback.LongestText) yield return $"has a feedback of more than {Core.Model.Feedback.LongestText} characters";
+        }
+    }
 }
+
+/// <summary>What stands in the place of words.</summary>
+public abstract record Face
+{
+    private protected Face(string media) => Media = media;
+
+    /// <summary>Content hash of the stored file: 64 lower-case hexadecimal digits.</summary>
+    public string Media { get; init; }
+
+    internal virtual string? Fault => IsHash(Media) ? null : "shows a file whose content hash is not 64 hexadecimal digits";
+
+    internal static bool IsHash(string media) => media.Length == 64 && media.All(char.IsAsciiHexDigitLower);
+}
+
+/// <param name="Width">In pixels, greater than 0.</param>
+/// <param name="Height">In pixels, greater than 0.</param>
+public sealed record PictureFace(string Media, int Width, int Height) : Face(Media)
+{
+    internal override string? Fault => base.Fault ?? (Width > 0 && Height > 0 ? null : "shows a picture without a size");
+}
+
+public sealed record SoundFace(string Media) : Face(Media);
+
+/// <param name="X">Share of the label's width, from its left edge.</param>
+/// <param name="Y">Share of the label's height, from its top.</param>
+public sealed record PinTip(double X, double Y);

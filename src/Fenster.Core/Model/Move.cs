@@ -33,8 +33,18 @@ public sealed record DrawLinks(string Target, ImmutableArray<Link> Links) : Move
 /// <summary>A code was tried on a lock.</summary>
 public sealed record TryCode(string Target, string Code) : Move;
 
+/// <summary>An info spot was opened.</summary>
+public sealed record OpenSpot(string Target) : Move;
+
+/// <summary>A student looked at a place; what is concealed there is found.</summary>
+public sealed record LookAt(Point At) : Move;
+
+/// <summary>The work was checked as it stands.</summary>
+public sealed record PressCheck : Move;
+
 public static class Moves
 {
+    public const int MostChecks = 500;
     public const int MostMarks = 200;
     public const int LongestText = 10_000;
     public const int MostCodes = 1000;
@@ -56,6 +66,9 @@ public static class Moves
         PickOptions pick => PickOptions(pane, response, pick),
         DrawLinks draw => DrawLinks(pane, response, draw),
         TryCode attempt => TryCode(pane, response, attempt),
+        OpenSpot open => OpenSpot(pane, response, open),
+        LookAt look => LookAt(pane, response, look),
+        PressCheck => Check(response),
         _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
     };
 
@@ -67,7 +80,7 @@ public static class Moves
     private static Response PutDown(Pane pane, Response response, PutDown put)
     {
         RequireCopy(pane, put.Label, put.Copy);
-        var zone = Require<DropZone>(pane, put.Zone);
+        var zone = Require<DropZone>(pane, response, put.Zone);
         var placement = new Placement(put.Label, put.Copy, put.Zone);
         if (response.Placements.Contains(placement)) return response;
 
@@ -87,7 +100,7 @@ public static class Moves
 
     private static Response MarkPoints(Pane pane, Response response, MarkPoints mark)
     {
-        if (Require<Target>(pane, mark.Target) is not (Hotspots or ScalePoint { Label: null })) throw new MoveRefused("Nothing can be marked there.");
+        if (Require<Target>(pane, response, mark.Target) is not (Hotspots or ScalePoint { Label: null })) throw new MoveRefused("Nothing can be marked there.");
         if (mark.Points.IsDefault || mark.Points.Length > MostMarks) throw new MoveRefused($"Up to {MostMarks} spots can be marked.");
         foreach (var point in mark.Points) RequirePoint(point);
         return response with { Marks = response.Marks.SetItem(mark.Target, mark.Points) };
@@ -95,7 +108,7 @@ public static class Moves
 
     private static Response TypeText(Pane pane, Response response, TypeText typed)
     {
-        if (Require<Target>(pane, typed.Target) is not (AnswerBox or OpenNote or QuestionPoint { Question: TypedQuestion }))
+        if (Require<Target>(pane, response, typed.Target) is not (AnswerBox or OpenNote or QuestionPoint { Question: TypedQuestion }))
             throw new MoveRefused("Nothing can be typed there.");
         if (typed.Text.Length > LongestText) throw new MoveRefused($"That text is too long. It holds up to {LongestText} characters.");
         return response with { Texts = typed.Text.Length == 0 ? response.Texts.Remove(typed.Target) : response.Texts.SetItem(typed.Target, typed.Text) };
@@ -103,7 +116,7 @@ public static class Moves
 
     private static Response PickOptions(Pane pane, Response response, PickOptions pick)
     {
-        if (Require<QuestionPoint>(pane, pick.Target).Question is not ChoiceQuestion choice) throw new MoveRefused("There is nothing to choose there.");
+        if (Require<QuestionPoint>(pane, response, pick.Target).Question is not ChoiceQuestion choice) throw new MoveRefused("There is nothing to choose there.");
         var known = choice.Options.Select(option => option.Id).ToHashSet();
         if (pick.Options.IsDefault || !pick.Options.All(known.Contains)) throw new MoveRefused("That option is not part of the question.");
         if (pick.Options.Distinct().Count() < pick.Options.Length || (!choice.Multiple && pick.Options.Length > 1)) throw new MoveRefused("That is more than can be chosen.");
@@ -112,7 +125,7 @@ public static class Moves
 
     private static Response DrawLinks(Pane pane, Response response, DrawLinks draw)
     {
-        var matching = Require<Matching>(pane, draw.Target);
+        var matching = Require<Matching>(pane, response, draw.Target);
         var (left, right) = (matching.Left.Select(item => item.Id).ToHashSet(), matching.Right.Select(item => item.Id).ToHashSet());
         if (draw.Links.IsDefault || draw.Links.Any(link => link is null || !left.Contains(link.Left) || !right.Contains(link.Right)))
             throw new MoveRefused("That link is between things that are not there.");
@@ -121,12 +134,29 @@ public static class Moves
 
     private static Response TryCode(Pane pane, Response response, TryCode attempt)
     {
-        Require<Lock>(pane, attempt.Target);
+        Require<Lock>(pane, response, attempt.Target);
         if (attempt.Code.Length > TypedText.LongestText) throw new MoveRefused($"That code is too long. It holds up to {TypedText.LongestText} characters.");
         var tried = response.Codes.GetValueOrDefault(attempt.Target, []);
         if (tried.Length >= MostCodes) throw new MoveRefused("Too many codes were tried here. Ask your teacher.");
         return response with { Codes = response.Codes.SetItem(attempt.Target, tried.Add(attempt.Code)) };
     }
+
+    private static Response OpenSpot(Pane pane, Response response, OpenSpot open) =>
+        Opened(response, [Require<InfoSpot>(pane, response, open.Target)]);
+
+    private static Response LookAt(Pane pane, Response response, LookAt look)
+    {
+        RequirePoint(look.At);
+        return Opened(response, pane.Targets.OfType<InfoSpot>().Where(spot =>
+            spot.Concealed && !Hiding.IsBehindLock(pane, response, spot.Id) && spot.At.DistanceTo(look.At) <= spot.Reach));
+    }
+
+    private static Response Opened(Response response, IEnumerable<InfoSpot> spots) =>
+        response with { Opened = [.. response.Opened.Union(spots.Select(spot => spot.Id))] };
+
+    private static Response Check(Response response) => response.Earlier.Length >= MostChecks
+        ? throw new MoveRefused("The work was checked too often.")
+        : response with { Earlier = response.Earlier.Add(response with { Earlier = [] }) };
 
     private static Response WithoutCopy(Response response, string label, int copy) => response with
     {
@@ -141,9 +171,11 @@ public static class Moves
         if (copy < 0 || copy >= (label.Copies ?? int.MaxValue)) throw new MoveRefused("There is no such copy of that label.");
     }
 
-    private static T Require<T>(Pane pane, string id) where T : Target =>
-        pane.Targets.OfType<T>().FirstOrDefault(target => target.Id == id)
-        ?? throw new MoveRefused("That place is not part of this picture.");
+    /// <summary>A target of a kind, which the student knows of.</summary>
+    private static T Require<T>(Pane pane, Response response, string id) where T : Target =>
+        pane.Targets.OfType<T>().FirstOrDefault(target => target.Id == id) is { } target && !Hiding.IsHidden(pane, response, target)
+            ? target
+            : throw new MoveRefused("That place is not part of this picture.");
 
     private static void RequirePoint(Point point)
     {

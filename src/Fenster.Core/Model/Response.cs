@@ -27,13 +27,24 @@ public sealed record Response
     /// <summary>Tried codes by the id of their lock, in their order.</summary>
     public ImmutableDictionary<string, ImmutableArray<string>> Codes { get; init; } = ImmutableDictionary<string, ImmutableArray<string>>.Empty;
 
-    /// <summary>
-    /// The number of the try at which a target reached its final state, from 1, by target id;
-    /// a target that is not named took one try.
-    /// </summary>
-    public ImmutableDictionary<string, int> Tries { get; init; } = ImmutableDictionary<string, int>.Empty;
+    /// <summary>Ids of the info spots that were opened or found, in that order.</summary>
+    public ImmutableArray<string> Opened { get; init; } = [];
 
-    public int TriesFor(string target) => Tries.GetValueOrDefault(target, 1);
+    /// <summary>What the response was each time it was checked, the first time first. These have no earlier ones of their own.</summary>
+    public ImmutableArray<Response> Earlier { get; init; } = [];
+
+    /// <summary>Whether the same is done in both, whatever the order and whatever was earlier.</summary>
+    public bool IsSameWork(Response other) =>
+        Placements.Length == other.Placements.Length && Placements.ToHashSet().SetEquals(other.Placements)
+        && Pins.Length == other.Pins.Length && Pins.ToHashSet().SetEquals(other.Pins)
+        && AreSame(Marks, other.Marks, (a, b) => a.SequenceEqual(b))
+        && AreSame(Texts, other.Texts, (a, b) => a == b)
+        && AreSame(Picks, other.Picks, (a, b) => a.Length == b.Length && a.ToHashSet().SetEquals(b))
+        && AreSame(Links, other.Links, (a, b) => a.Length == b.Length && a.ToHashSet().SetEquals(b))
+        && AreSame(Codes, other.Codes, (a, b) => a.SequenceEqual(b));
+
+    private static bool AreSame<T>(ImmutableDictionary<string, T> ours, ImmutableDictionary<string, T> others, Func<T, T, bool> same) =>
+        ours.Count == others.Count && ours.All(pair => others.TryGetValue(pair.Key, out var other) && same(pair.Value, other));
 }
 
 /// <summary>One copy of a label, put into a drop zone.</summary>

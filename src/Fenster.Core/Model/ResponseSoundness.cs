@@ -21,6 +21,15 @@ public static class ResponseSoundness
         foreach (var many in response.Placements.GroupBy(placement => placement.Zone))
             if (many.Count() > zones[many.Key].Capacity) return $"places {many.Count()} labels in the drop zone '{many.Key}', which takes {zones[many.Key].Capacity}";
 
+        if (response.Earlier.Length > Moves.MostChecks) return $"was checked more than {Moves.MostChecks} times";
+        if (response.Earlier.Any(earlier => !earlier.Earlier.IsEmpty)) return "has something earlier within something earlier";
+        foreach (var earlier in response.Earlier)
+            if (Fault(pane, earlier) is { } fault) return $"has something earlier that {fault}";
+
+        // What lies behind locks can be answered once they are open, and spots are opened once they are found.
+        var open = Response.Empty with { Codes = response.Codes, Opened = response.Opened };
+        if (response.Opened.FirstOrDefault(id => pane.Targets.OfType<InfoSpot>().All(spot => spot.Id != id)) is { } unknown)
+            return $"opens the info spot '{unknown}', which the pane does not have";
         Move[] others =
         [
             .. response.Pins.Select(pin => new PinDown(pin.Label, pin.Copy, pin.At)),
@@ -28,19 +37,22 @@ public static class ResponseSoundness
             .. response.Texts.Select(text => new TypeText(text.Key, text.Value)),
             .. response.Picks.Select(pick => new PickOptions(pick.Key, pick.Value)),
             .. response.Links.Select(link => new DrawLinks(link.Key, link.Value)),
-            .. response.Codes.SelectMany(code => code.Value.Select(tried => new TryCode(code.Key, tried))),
+            .. response.Opened.Select(spot => new OpenSpot(spot)),
         ];
         foreach (var move in others)
         {
             try
             {
-                Moves.Apply(pane, Response.Empty, move);
+                Moves.Apply(pane, open, move);
             }
             catch (MoveRefused refused)
             {
                 return $"has something that does not fit: {refused.Message.TrimEnd('.')}";
             }
         }
-        return response.Tries.Values.Any(tries => tries < 1) ? "has fewer than one try" : null;
+        foreach (var (id, codes) in response.Codes)
+            if (pane.Targets.OfType<Lock>().All(@lock => @lock.Id != id)) return $"tries a code on the lock '{id}', which the pane does not have";
+            else if (codes.Length > Moves.MostCodes || codes.Any(code => code is null || code.Length > TypedText.LongestText)) return $"tries too many or too long codes on the lock '{id}'";
+        return null;
     }
 }

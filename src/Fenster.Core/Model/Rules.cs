@@ -8,9 +8,15 @@ public sealed record Rules
     public ScoreRules Score { get; init; } = new();
 }
 
-/// <summary>How students may have their work checked before they hand it in.</summary>
-/// <param name="Checks">How often Check may be pressed; 0 for a test, null for freely.</param>
-public sealed record CheckRules(int? Checks = 0);
+/// <summary>How students may have their work checked before they hand it in, and what a check does to labels.</summary>
+/// <param name="Checks">How often Check may be pressed on each pane; 0 for a test, null for freely.</param>
+/// <param name="Wrong">Of labels that a check found wrong.</param>
+/// <param name="Right">Of labels that a check found right.</param>
+public sealed record CheckRules(int? Checks = 0, WrongLabels Wrong = WrongLabels.Stay, RightLabels Right = RightLabels.MayMove);
+
+public enum WrongLabels { Stay, GoBack }
+
+public enum RightLabels { MayMove, HeldFast }
 
 /// <summary>
 /// From which moment on each of five things is visible to the student. The key may not come before
@@ -23,6 +29,9 @@ public sealed record RevealRules
     public Moment Feedback { get; init; } = Moment.HandedIn;
     public Moment Key { get; init; } = Moment.HandedIn;
     public Moment Explanation { get; init; } = Moment.HandedIn;
+
+    /// <summary>Whether something that tells right from wrong shows as soon as it is put down, so that putting down is checking.</summary>
+    public bool IsImmediate => Marks == Moment.Placed || Score == Moment.Placed || Feedback == Moment.Placed;
 }
 
 /// <summary>The moments of an attempt, in order.</summary>

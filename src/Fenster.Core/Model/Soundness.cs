@@ -24,6 +24,9 @@ public static class Soundness
         if (activity.Title.Length > LongestTitle)
             yield return new("title", $"A title holds up to {LongestTitle} characters.");
         foreach (var fault in OfRules(activity.Rules)) yield return fault;
+        if (activity.ScoreBands.Any(band => band.From is < 0 or > 1) || activity.ScoreBands.DistinctBy(band => band.From).Count() < activity.ScoreBands.Length)
+            yield return new("scoreBands", "The score bands do not begin at different shares from 0 to 1.");
+        if (activity.ScoreBands.Any(band => band.Text.Length > Feedback.LongestText)) yield return new("scoreBands", $"The text of a score band holds up to {Feedback.LongestText} characters.");
         if (activity.Panes.Length > MostPanes)
         {
             yield return new("panes", $"An activity holds up to {MostPanes} panes.");
@@ -37,7 +40,7 @@ public static class Soundness
 
     private static IEnumerable<Fault> OfRules(Rules rules)
     {
-        if (rules.Check.Checks < 0) yield return new("rules.check", "The number of checks is below zero.");
+        if (rules.Check.Checks is < 0 or > Moves.MostChecks) yield return new("rules.check", $"The number of checks is not between 0 and {Moves.MostChecks}.");
         if (rules.Reveal.Key < Moment.LastTry)
             yield return new("rules.reveal.key", "The right places may not show before the last try.");
         if (rules.Score.WrongCost < 0) yield return new("rules.score.wrongCost", "The cost of a wrong placement is below zero.");
@@ -53,7 +56,7 @@ public static class Soundness
         if (pane.Weight <= 0) yield return new($"{where}.weight", "The pane's weight is not above zero.");
         if (pane.Picture is { } picture && (picture.Width <= 0 || picture.Height <= 0))
             yield return new($"{where}.picture", "The picture has no size.");
-        if (pane.Picture is { } named && !(named.Media.Length == 64 && named.Media.All(char.IsAsciiHexDigitLower)))
+        if (pane.Picture is { } named && !Face.IsHash(named.Media))
             yield return new($"{where}.picture.media", "The picture's content hash is not 64 hexadecimal digits.");
         if (pane.Labels.Length > MostLabels || pane.Targets.Length > MostTargets)
         {
@@ -66,24 +69,47 @@ public static class Soundness
         for (var i = 0; i < pane.Labels.Length; i++)
         {
             var (label, here) = (pane.Labels[i], $"{where}.labels[{i}]");
-            if (label.Text.Length > Label.LongestText)
-                yield return new(here, $"A label holds up to {Label.LongestText} characters; '{Short(label.Text)}' has {label.Text.Length}.");
-            if (label.Copies < 1) yield return new(here, $"The label '{Short(label.Text)}' has no copies.");
+            foreach (var fault in label.Faults) yield return new(here, $"The label '{Short(label.Text)}' {fault}.");
         }
 
         var labels = pane.Labels.ToDictionaryOfFirst(label => label.Id);
         for (var i = 0; i < pane.Targets.Length; i++)
             foreach (var fault in OfTarget(pane.Targets[i], labels, $"{where}.targets[{i}]"))
                 yield return fault;
+        foreach (var fault in OfLocks(pane, where)) yield return fault;
     }
 
     private static IEnumerable<Fault> OfTarget(Target target, Dictionary<string, Label> labels, string where)
     {
         if (target.Points <= 0) yield return new(where, $"The target '{target.Id}' is not worth more than zero points.");
-        foreach (var fault in target.Faults) yield return new(where, $"The target '{target.Id}' {fault}.");
+        foreach (var fault in target.Faults.Concat(target.Feedback.Faults)) yield return new(where, $"The target '{target.Id}' {fault}.");
+        if (target.Explanation.Length > Feedback.LongestText) yield return new(where, $"The explanation of the target '{target.Id}' holds up to {Feedback.LongestText} characters.");
         foreach (var label in target.NamedLabels)
             if (!labels.ContainsKey(label))
                 yield return new(where, $"The target '{target.Id}' accepts the label '{label}', which the pane does not have.");
+    }
+
+    /// <summary>A lock names what it opens; no two open the same, and none lies behind itself.</summary>
+    private static IEnumerable<Fault> OfLocks(Pane pane, string where)
+    {
+        var targets = pane.Targets.ToDictionaryOfFirst(target => target.Id);
+        var behind = new Dictionary<string, string>();
+        for (var i = 0; i < pane.Targets.Length; i++)
+        {
+            if (pane.Targets[i] is not Lock @lock) continue;
+            foreach (var id in @lock.Opens)
+                if (!targets.TryGetValue(id, out var opened)) yield return new($"{where}.targets[{i}]", $"The target '{@lock.Id}' opens '{id}', which the pane does not have.");
+                else if (opened is Zone) yield return new($"{where}.targets[{i}]", $"The target '{@lock.Id}' opens the zone '{id}'; zones are always there.");
+                else if (!behind.TryAdd(id, @lock.Id)) yield return new($"{where}.targets[{i}]", $"The target '{id}' lies behind two locks.");
+        }
+        foreach (var @lock in behind.Keys)
+        {
+            var (outer, steps) = (@lock, 0);
+            while (behind.TryGetValue(outer, out var next) && steps++ <= behind.Count) outer = next;
+            if (steps <= behind.Count) continue;
+            yield return new(where, $"The target '{@lock}' lies behind locks that lie behind it.");
+            yield break;
+        }
     }
 
     private static IEnumerable<Fault> Twice(IEnumerable<string> ids, string where, string what)

@@ -14,6 +14,11 @@ public abstract record Target
     /// <summary>What the target is worth, greater than 0.</summary>
     public decimal Points { get; init; } = 1;
 
+    public Feedback Feedback { get; init; } = Feedback.None;
+
+    /// <summary>Why the answer is right, when explanations may be seen; empty for nothing.</summary>
+    public string Explanation { get; init; } = "";
+
     /// <summary>Whether it counts for the score.</summary>
     public virtual bool IsScored => true;
 
@@ -143,9 +148,24 @@ public sealed record Lock : Target
     public required Point At { get; init; }
     public required TypedText Code { get; init; }
 
+    /// <summary>What is read behind it once it is open; empty for nothing.</summary>
+    public string Inside { get; init; } = "";
+
+    /// <summary>Ids of the targets that nobody knows of before it is open; zones, which are always there, are not among them.</summary>
+    public ImmutableArray<string> Opens { get; init; } = [];
+
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
-    internal override IEnumerable<string> Faults => At.IsFinite ? Code.Faults : Code.Faults.Append("has a number that is not finite");
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (!At.IsFinite) yield return "has a number that is not finite";
+            foreach (var fault in Code.Faults) yield return fault;
+            if (Opens.Contains(Id)) yield return "opens itself";
+            if (Opens.Distinct().Count() < Opens.Length) yield return "opens a target twice";
+        }
+    }
 }
 
 /// <summary>A place for a student's own words or pins, which a person marks.</summary>
@@ -205,13 +225,16 @@ public sealed record Matching : Target
         {
             if (Pairs.IsEmpty) yield return "has no pair";
             if (Left.Concat(Right).DistinctBy(item => item.Id).Count() < Left.Length + Right.Length) yield return "has two things of the same id";
+            foreach (var fault in Left.Concat(Right).Select(item => item.Face?.Fault).OfType<string>()) yield return fault;
             if (Pairs.Distinct().Count() < Pairs.Length) yield return "has a pair twice";
             if (Pairs.Any(pair => Left.All(item => item.Id != pair.Left) || Right.All(item => item.Id != pair.Right))) yield return "has a pair of things that are not there";
         }
     }
 }
 
-public sealed record MatchItem(string Id, string Text);
+/// <param name="Text">What it reads; of a picture or a sound, its description.</param>
+/// <param name="Face">Null for words.</param>
+public sealed record MatchItem(string Id, string Text, Face? Face = null);
 
 /// <param name="Left">Id of a thing on the left.</param>
 /// <param name="Right">Id of a thing on the right.</param>
@@ -267,14 +290,24 @@ public sealed record InfoSpot : Target
     public required Point At { get; init; }
     public required string Text { get; init; }
 
-    /// <summary>Whether it is hidden until a student finds it.</summary>
+    /// <summary>Whether it is hidden until a student looks at its place.</summary>
     public bool Concealed { get; init; }
+
+    /// <summary>How far from its place a look still finds it, in pu, greater than 0.</summary>
+    public double Reach { get; init; } = 40;
 
     public override bool IsScored => false;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
-    internal override IEnumerable<string> Faults => At.IsFinite ? [] : ["has a number that is not finite"];
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (!At.IsFinite) yield return "has a number that is not finite";
+            if (!(Reach > 0 && Reach <= 1_000_000)) yield return "has a reach that is not a distance";
+        }
+    }
 }
 
 /// <param name="Label">Id of a label of the same pane.</param>

@@ -59,9 +59,21 @@ public sealed record PaneMarks(
     ImmutableArray<LinkMark> Links,
     ImmutableArray<TargetMark> Targets)
 {
+    /// <summary>Ids of the answer boxes and question points that were answered and earned nothing.</summary>
+    public required ImmutableArray<string> WrongAnswers { get; init; }
+
     /// <summary>
     /// How many actions were wrong: placements, pins, marked points, links, and answers that earned nothing. Trying a code is
     /// never wrong.
     /// </summary>
-    public required int WrongActions { get; init; }
+    public int WrongActions => WrongActionsBeside([]);
+
+    /// <summary>The wrong actions that concern none of some targets. A pin concerns every target.</summary>
+    /// <param name="targets">Ids.</param>
+    public int WrongActionsBeside(IReadOnlyCollection<string> targets) =>
+        Placements.Count(mark => mark.Verdict == Verdict.Wrong && !targets.Contains(mark.Placement.Zone))
+        + Pins.Count(mark => mark.Verdict == Verdict.Wrong)
+        + Points.Count(mark => mark.Verdict == Verdict.Wrong && !targets.Contains(mark.Target))
+        + Links.Count(mark => mark.Verdict == Verdict.Wrong && !targets.Contains(mark.Target))
+        + WrongAnswers.Count(target => !targets.Contains(target));
 }

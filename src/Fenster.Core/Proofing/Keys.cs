@@ -38,21 +38,17 @@ public static class Keys
     /// <summary>Copies of labels for the zones that accept them: a best assignment, so that the key earns all that can be earned.</summary>
     private static List<(string Label, int Copy, Zone Zone)> Assigned(Pane pane)
     {
-        var zones = pane.Targets.OfType<Zone>().ToList();
-        var shared = zones.ToDictionary(zone => zone.Id, zone => zones
-            .Where(other => other.Id == zone.Id || (zone.Group is not null && other.Group == zone.Group))
-            .SelectMany(other => other.Accepts).GroupBy(a => a.Label).ToDictionary(a => a.Key, a => a.Max(x => x.Credit)));
-        var places = zones.SelectMany(zone => Enumerable.Repeat(zone, Math.Min(zone.Capacity, shared[zone.Id].Count))).ToList();
+        var families = Family.Of(pane);
+        var places = families.SelectMany(family => family.Places.Select(zone => (Zone: zone, family.Credits))).ToList();
         // A label earns once in a family, so it is of use at most once for each.
-        var families = zones.Select(zone => zone.Group is { } group ? (group, "") : ("", zone.Id)).Distinct().Count();
-        var copies = pane.Labels.SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, Math.Min(families, zones.Count))))
+        var copies = pane.Labels.SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, families.Length)))
             .Select(copy => (label.Id, Copy: copy))).ToList();
         var weights = new double[copies.Count, places.Count];
         for (var row = 0; row < copies.Count; row++)
             for (var column = 0; column < places.Count; column++)
-                if (shared[places[column].Id].TryGetValue(copies[row].Id, out var credit)) weights[row, column] = 1 + (double)credit;
+                if (places[column].Credits.TryGetValue(copies[row].Id, out var credit)) weights[row, column] = 1 + (double)credit;
         var columns = Assignment.Solve(weights);
-        return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]]))];
+        return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]].Zone))];
     }
 
     /// <summary>One pin for each value that a label shows, in copies that no zone has taken.</summary>

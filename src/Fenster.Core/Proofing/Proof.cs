@@ -11,11 +11,6 @@ public enum Weight { Advice, Warning, Error }
 /// <param name="About">Id of the target or label that it concerns; null for the whole pane.</param>
 public sealed record Finding(Weight Weight, string Sentence, string? About = null);
 
-/// <summary>What acting blindly earns on average.</summary>
-/// <param name="Points">Of the pane's possible points.</param>
-/// <param name="Share">Of all points, from 0 to 1.</param>
-public sealed record GuessScore(double Points, double Share);
-
 /// <summary>The examiner's reading of a pane: does its key earn full marks, what does guessing earn, can a finger hit it.</summary>
 public static class Proof
 {
@@ -30,9 +25,13 @@ public static class Proof
 
     public const int NarrowestPicture = 640;
 
-    /// <summary>All findings, the gravest first.</summary>
-    public static IReadOnlyList<Finding> Read(Pane pane) =>
-        [.. KeyFindings(pane).Concat(GuessFindings(pane)).Concat(FingertipFindings(pane)).Concat(AmbiguityFindings(pane)).Concat(PictureFindings(pane))
+    /// <summary>Fills the largest screen that is proved for, pixel for pixel.</summary>
+    public const int SharpPicture = 1280;
+
+    /// <summary>All findings under the rules of scoring, the gravest first.</summary>
+    /// <param name="pane">A sound pane.</param>
+    public static IReadOnlyList<Finding> Read(Pane pane, ScoreRules rules) =>
+        [.. KeyFindings(pane).Concat(GuessFindings(pane, rules)).Concat(FingertipFindings(pane)).Concat(AmbiguityFindings(pane)).Concat(PictureFindings(pane))
             .OrderByDescending(finding => finding.Weight)];
 
     private static IEnumerable<Finding> KeyFindings(Pane pane)
@@ -47,53 +46,13 @@ public static class Proof
             yield return new(Weight.Warning, "It is earned by doing nothing.", mark.Target);
     }
 
-    private static IEnumerable<Finding> GuessFindings(Pane pane)
+    private static IEnumerable<Finding> GuessFindings(Pane pane, ScoreRules rules)
     {
-        var guess = Guess(pane);
+        var guess = Guessing.Of(pane, rules);
+        var error = guess.ShareError > 0 ? $" ± {Math.Max(1, 100 * guess.ShareError):0}" : "";
         if (guess.Share > GuessingWarning)
-            yield return new(Weight.Warning, $"Blind guessing earns {100 * guess.Share:0} % of the points on average. Distractors make it harder.");
+            yield return new(Weight.Warning, $"Blind guessing earns {100 * guess.Share:0}{error} % of the points on average. Distractors make it harder.");
     }
-
-    /// <summary>
-    /// What a student earns on average who deals the labels out at random, marks and pins at random, and picks options at
-    /// random. Typed answers, codes, links and sorting count as not to be guessed.
-    /// </summary>
-    /// <remarks>
-    /// Linear, so exact, where each zone is right with probability (accepted copies) ÷ (copies in the bank), or an area
-    /// over the picture's area. Labels without limit count as one copy for each zone.
-    /// </remarks>
-    public static GuessScore Guess(Pane pane)
-    {
-        var zones = pane.Targets.OfType<DropZone>().ToList();
-        var copies = pane.Labels.ToDictionary(label => label.Id, label => label.Copies ?? Math.Max(1, zones.Count));
-        var inBank = copies.Values.Sum();
-        var capacity = zones.Sum(zone => zone.Capacity);
-        var area = pane.Picture is { } picture ? 1000 * picture.HeightInUnits : 1_000_000;
-        var points = pane.Targets.Where(target => target.IsScored).Sum(target => (double)target.Points * target switch
-        {
-            // With fewer labels than places, a place is only sometimes filled.
-            DropZone zone when inBank > 0 => Math.Min(1, zone.Accepts.Sum(a => (double)a.Credit * copies[a.Label]) / inBank) * Math.Min(1, (double)inBank / capacity),
-            HiddenZone zone => zone.Accepts.IsEmpty ? 0 : Math.Min(1, AreaWithSlack(zone.Region, zone.Tolerance.Slack) / area),
-            Hotspots hotspots => Math.Min(1, hotspots.Spots.Sum(spot => AreaWithSlack(spot.Region, spot.Tolerance.Slack)) / area),
-            QuestionPoint { Question: ChoiceQuestion { Multiple: false } choice } => 1.0 / choice.Options.Length,
-            _ => 0,
-        });
-        var possible = (double)pane.PossiblePoints;
-        return new(points, possible == 0 ? 0 : points / possible);
-    }
-
-    /// <summary>Area of a region grown by a slack: Steiner's formula, exact for convex regions.</summary>
-    private static double AreaWithSlack(Region region, double slack) => region.Area + slack * PerimeterOf(region) + Math.PI * slack * slack;
-
-    private static double PerimeterOf(Region region) => region switch
-    {
-        Circle circle => 2 * Math.PI * circle.Radius,
-        Rectangle rectangle => 2 * (rectangle.Width + rectangle.Height),
-        // Ramanujan's second approximation (1914).
-        Ellipse { RadiusX: var a, RadiusY: var b } => ((a - b) * (a - b) / ((a + b) * (a + b))) is var h ? Math.PI * (a + b) * (1 + 3 * h / (10 + Math.Sqrt(4 - 3 * h))) : 0,
-        Polygon polygon => polygon.Vertices.Select((vertex, i) => vertex.DistanceTo(polygon.Vertices[(i + 1) % polygon.Vertices.Length])).Sum(),
-        _ => throw new ArgumentOutOfRangeException(nameof(region), region, "This kind of region is not known."),
-    };
 
     private static readonly (string Screen, int Width)[] Screens = [("a phone", 360), ("a tablet", 768), ("a laptop", 1280)];
 
@@ -125,6 +84,10 @@ public static class Proof
                 if (zones[i].Region.Bounds.Meets(zones[j].Region.Bounds) && Different(zones[i], zones[j]) && OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01)
                     yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
 
+        if (!pane.Targets.Any(target => target is Zone or SortRegion or ScalePoint { Label: not null }))
+            foreach (var label in pane.Labels)
+                yield return new(Weight.Warning, "Nobody can place this label: the picture has no zone, region or scale for it.", label.Id);
+
         var texts = pane.Labels.Select(label => (label.Id, Text: Spellings.Fold(label.Text, new()))).Where(label => label.Text.Length > 0).ToList();
         for (var i = 0; i < texts.Count; i++)
             for (var j = i + 1; j < texts.Count; j++)
@@ -137,22 +100,8 @@ public static class Proof
     private static bool Different(Zone a, Zone b) =>
         !(a.Group is not null && a.Group == b.Group) && !a.Accepts.Select(x => x.Label).ToHashSet().SetEquals(b.Accepts.Select(x => x.Label));
 
-    /// <summary>The share of the smaller region that lies in the other, from a grid of points over the smaller one.</summary>
-    private static double OverlapShare(Region a, Region b)
-    {
-        const int Steps = 24;
-        var (small, other) = a.Area <= b.Area ? (a, b) : (b, a);
-        var (inside, shared) = (0, 0);
-        for (var i = 0; i < Steps; i++)
-            for (var j = 0; j < Steps; j++)
-            {
-                var point = new Point(small.Bounds.Left + (i + 0.5) / Steps * small.Bounds.Width, small.Bounds.Top + (j + 0.5) / Steps * small.Bounds.Height);
-                if (!small.Contains(point)) continue;
-                inside++;
-                if (other.Contains(point)) shared++;
-            }
-        return inside == 0 ? 0 : (double)shared / inside;
-    }
+    /// <summary>The share of the smaller region that lies in the other.</summary>
+    private static double OverlapShare(Region a, Region b) => a.OverlapWith(b, lines: 48) / Math.Min(a.Area, b.Area);
 
     private static IEnumerable<Finding> PictureFindings(Pane pane)
     {
@@ -163,6 +112,8 @@ public static class Proof
         }
         if (picture.Width < NarrowestPicture)
             yield return new(Weight.Warning, $"The picture is only {picture.Width} pixels wide. On a full screen it will look blurred; {NarrowestPicture} or more are better.");
+        else if (picture.Width < SharpPicture)
+            yield return new(Weight.Advice, $"The picture is {picture.Width} pixels wide. On a laptop's full screen it will look a little soft; {SharpPicture} are sharp.");
         if (string.IsNullOrWhiteSpace(picture.AltText))
         {
             yield return new(Weight.Warning, "The picture has no alt text. Students who can't see it won't know what it shows.");

@@ -70,6 +70,8 @@ public sealed class Aliases
         MarkPoints mark => mark with { Target = Other(mark.Target).Id },
         TypeText typed => typed with { Target = Other(typed.Target).Id },
         TryCode attempt => attempt with { Target = Other(attempt.Target).Id },
+        OpenSpot open => open with { Target = Other(open.Target).Id },
+        LookAt or PressCheck => move,
         PickOptions pick => Options(pick),
         DrawLinks draw => Links(draw),
         _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),

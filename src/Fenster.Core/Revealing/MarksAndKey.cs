@@ -11,27 +11,33 @@ public sealed record MarksView
 {
     private MarksView() { }
 
-    /// <summary>In the order of <see cref="PaneWorkView.Placed"/>.</summary>
-    public required ImmutableArray<Verdict> Placed { get; init; }
+    /// <summary>In the order of <see cref="PaneWorkView.Placed"/>; null for what was put down after the last check.</summary>
+    public required ImmutableArray<Verdict?> Placed { get; init; }
+
+    /// <summary>Of the zones that stand as they were checked.</summary>
     public required ImmutableArray<ZoneMarkView> Zones { get; init; }
 
-    /// <summary>In the order of <see cref="PaneWorkView.Pins"/>.</summary>
-    public required ImmutableArray<Verdict> Pins { get; init; }
+    /// <summary>In the order of <see cref="PaneWorkView.Pins"/>; null for what was put down after the last check.</summary>
+    public required ImmutableArray<Verdict?> Pins { get; init; }
 
-    /// <summary>Of the other targets.</summary>
+    /// <summary>Of the other targets that stand as they were checked.</summary>
     public required ImmutableArray<OtherMarkView> Others { get; init; }
 
-    internal static MarksView? At(Reached reached, Pane pane, Response response, Aliases aliases)
+    internal static MarksView? At(Sight sight, Aliases aliases)
     {
-        if (!reached.Marks) return null;
-        var marks = Checker.Check(pane, response);
+        if (!sight.Reached.Marks) return null;
+        var (seen, now) = (sight.Seen, sight.Now);
+        var marks = Checker.Check(sight.Pane, seen);
         var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
+        var placed = marks.Placements.ToDictionary(mark => mark.Placement, mark => (Verdict?)mark.Verdict);
+        var pinned = marks.Pins.ToDictionary(mark => mark.Pin, mark => (Verdict?)mark.Verdict);
+        bool Stands(Target target) => Tries.IsSameAnswer(target, seen, now);
         return new()
         {
-            Placed = [.. marks.Placements.Select(mark => mark.Verdict)],
-            Zones = [.. aliases.Zones.Select(z => new ZoneMarkView(z.Alias, states[z.Zone.Id]))],
-            Pins = [.. marks.Pins.Select(mark => mark.Verdict)],
-            Others = [.. aliases.Others.Select(t => new OtherMarkView(
+            Placed = [.. now.Placements.Select(placement => placed.GetValueOrDefault(placement))],
+            Zones = [.. aliases.Zones.Where(z => Stands(z.Zone)).Select(z => new ZoneMarkView(z.Alias, states[z.Zone.Id]))],
+            Pins = [.. now.Pins.Select(pin => pinned.GetValueOrDefault(pin))],
+            Others = [.. aliases.Others.Where(t => Stands(t.Target)).Select(t => new OtherMarkView(
                 t.Alias, states[t.Target.Id], [.. marks.Points.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)]))],
         };
     }

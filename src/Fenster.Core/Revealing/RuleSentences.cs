@@ -14,30 +14,46 @@ public static class RuleSentences
             : labels.All(label => label.Copies is null) ? "Each label can be used as often as you like."
             : "Some labels can be used more than once.";
         var capacity = zones.All(zone => zone.Capacity == 1) ? "Each zone takes one label." : "Some zones take several labels.";
-        var checks = activity.Rules.Check.Checks switch
+        var checks = activity.Rules.Reveal.IsImmediate ? "Each label is checked as soon as it is put down." : activity.Rules.Check.Checks switch
         {
             0 => "Nothing is checked before handing in.",
             null => "Work can be checked as often as wanted before handing in.",
             1 => "Work can be checked once before handing in.",
             var n => $"Work can be checked {n} times before handing in.",
         };
-        return $"A label counts when it lies in its zone. {copies} {capacity} {checks}";
+        // These two act where right and wrong are seen before handing in.
+        var isSeen = activity.Rules.Reveal.Marks switch
+        {
+            Moment.Placed => true,
+            Moment.Checked => !activity.Rules.Reveal.IsImmediate && activity.Rules.Check.Checks != 0,
+            Moment.LastTry => !activity.Rules.Reveal.IsImmediate && activity.Rules.Check.Checks is > 0,
+            _ => false,
+        };
+        var wrong = isSeen && activity.Rules.Check.Wrong == WrongLabels.GoBack ? " A label that was found wrong goes back to the bank." : "";
+        var right = isSeen && activity.Rules.Check.Right == RightLabels.HeldFast ? " A label that was found right stays where it is." : "";
+        return $"A label counts when it lies in its zone. {copies} {capacity} {checks}{wrong}{right}";
     }
 
     public static string Reveal(Activity activity)
     {
         var rules = activity.Rules.Reveal;
-        var things = new[]
+        var targets = activity.Panes.SelectMany(pane => pane.Targets).ToList();
+        var hasFeedback = !activity.ScoreBands.IsEmpty || targets.Any(target => target.Feedback != Feedback.None)
+            || activity.Panes.SelectMany(pane => pane.Labels).Any(label => label.Feedback != "");
+        var hasExplanation = activity.Panes.Any(pane => pane.Explanation != "") || targets.Any(target => target.Explanation != "");
+        var things = new List<(string Name, Moment At)>
         {
-            (Name: "right and wrong", At: rules.Marks),
-            (Name: "the score", At: rules.Score),
-            (Name: "the right places", At: rules.Key),
+            ("right and wrong", rules.Marks),
+            ("the score", rules.Score),
+            ("the right places", rules.Key),
         };
+        if (hasFeedback) things.Add(("your teacher’s feedback", rules.Feedback));
+        if (hasExplanation) things.Add(("explanations", rules.Explanation));
         var sentences = things.GroupBy(thing => thing.At).OrderBy(group => group.Key).Select(group =>
         {
             var names = group.Select(thing => thing.Name).ToList();
             var joined = names.Count == 1 ? names[0] : $"{string.Join(", ", names[..^1])} and {names[^1]}";
-            return $"{char.ToUpperInvariant(joined[0])}{joined[1..]} {(names.Count == 1 && group.First().Name == "the score" ? "shows" : "show")} {When(group.Key)}.";
+            return $"{char.ToUpperInvariant(joined[0])}{joined[1..]} {(names.Count == 1 && group.First().Name is "the score" or "your teacher’s feedback" ? "shows" : "show")} {When(group.Key)}.";
         });
         return string.Join(" ", sentences);
     }

@@ -58,8 +58,8 @@ public sealed record StudentView
 }
 
 /// <summary>
-/// The work as it stands. What is not visible yet is not in it: marks, score and key are parts of their own, which
-/// can only be made from a moment that has reached theirs.
+/// The work as it stands. What is not visible yet is not in it: marks, score, feedback, key and explanations are parts of
+/// their own, which can only be made from a moment that has reached theirs.
 /// </summary>
 public sealed record WorkView
 {
@@ -67,19 +67,30 @@ public sealed record WorkView
     public required bool Open { get; init; }
     public required ScoreView? Score { get; init; }
 
+    /// <summary>The text of the band that the score lies in; null when there is none to be seen.</summary>
+    public required string? BandText { get; init; }
+
     /// <summary>In the order of <see cref="StudentView.Panes"/>.</summary>
     public required ImmutableArray<PaneWorkView> Panes { get; init; }
 
+    /// <param name="moment">
+    /// What the attempt as a whole has reached; before handing in, what each pane's checks have reached is known from the
+    /// responses.
+    /// </param>
     /// <inheritdoc cref="StudentView.At"/>
     public static WorkView At(Moment moment, Seat seat, IReadOnlyDictionary<string, Response> responses)
     {
-        var reached = new Reached(moment, seat.Activity.Rules.Reveal);
+        var rules = seat.Activity.Rules;
+        var panes = seat.Panes.Select(pane => Sight.Of(moment, rules, pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))).ToList();
+        // The activity as a whole has reached what all of its panes have.
+        var reached = new Reached(panes.Select(pane => pane.Reached.Moment).DefaultIfEmpty(moment).Min(), rules.Reveal);
+        var score = ScoreView.At(reached, seat.Activity, panes);
         return new()
         {
             Open = moment < Moment.HandedIn,
-            Score = ScoreView.At(reached, seat.Activity, responses),
-            Panes = [.. seat.Panes.Select(pane =>
-                PaneWorkView.At(reached, pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty), pane.Aliases))],
+            Score = score,
+            BandText = FeedbackView.BandAt(reached, seat.Activity, panes),
+            Panes = [.. seat.Panes.Zip(panes, (pane, sight) => PaneWorkView.At(sight, pane.Aliases, rules))],
         };
     }
 }
@@ -90,7 +101,19 @@ internal readonly record struct Reached(Moment Moment, RevealRules Rules)
     private bool Has(Moment moment) => moment != Moment.Never && Moment >= moment;
     public bool Marks => Has(Rules.Marks);
     public bool Score => Has(Rules.Score);
+    public bool Feedback => Has(Rules.Feedback);
     public bool Key => Has(Rules.Key);
+    public bool Explanation => Has(Rules.Explanation);
+}
+
+/// <summary>How far a student sees into one pane.</summary>
+/// <param name="Now">The response as it stands.</param>
+/// <param name="Seen">The state of it that marks, score and feedback are of.</param>
+internal sealed record Sight(Reached Reached, Pane Pane, Response Now, Response Seen)
+{
+    public static Sight Of(Moment moment, Rules rules, Pane pane, Response response) => moment >= Moment.HandedIn
+        ? new(new(moment, rules.Reveal), pane, response, response)
+        : new(new((Moment)Math.Max((int)moment, (int)Progress.MomentOf(rules, response)), rules.Reveal), pane, response, Progress.Seen(rules, response));
 }
 
 public sealed record PaneView
@@ -106,34 +129,66 @@ public sealed record PaneView
         Id = alias,
         Picture = pane.Picture,
         Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity))],
-        Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies))],
-        Targets = [.. aliases.Others.Select(t => t.Target.Match(new TargetView.Cases(t.Alias)))],
+        Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies, l.Label.Face, l.Label.Tip))],
+        Targets = [.. aliases.Others.Select(t => Hiding.IsHidden(pane, Response.Empty, t.Target)
+            ? new TargetView.Concealed { Id = t.Alias }
+            : t.Target.Match(new TargetView.Cases(t.Alias)))],
     };
 }
 
 public sealed record PaneWorkView
 {
+    /// <summary>Whether the student may still change something here.</summary>
+    public required bool Open { get; init; }
+
+    /// <summary>How often Check may still be pressed here; null for freely.</summary>
+    public required int? ChecksLeft { get; init; }
     public required ImmutableArray<Placement> Placed { get; init; }
     public required ImmutableArray<Pin> Pins { get; init; }
-    public required ImmutableArray<DoneView> Done { get; init; }
-    public required MarksView? Marks { get; init; }
-    public required KeyView? Key { get; init; }
 
-    internal static PaneWorkView At(Reached reached, Pane pane, Response response, Aliases aliases) => new()
+    /// <summary>Labels that a check found right and that stay where they are.</summary>
+    public required ImmutableArray<HeldView> Held { get; init; }
+    public required ImmutableArray<DoneView> Done { get; init; }
+
+    /// <summary>Targets that were concealed at first and are known now.</summary>
+    public required ImmutableArray<TargetView> Found { get; init; }
+    public required MarksView? Marks { get; init; }
+    public required FeedbackView? Feedback { get; init; }
+    public required KeyView? Key { get; init; }
+    public required ExplanationView? Explanation { get; init; }
+
+    internal static PaneWorkView At(Sight sight, Aliases aliases, Rules rules)
     {
-        Placed = [.. response.Placements.Select(p => new Placement(aliases.OfLabel(p.Label), p.Copy, aliases.OfZone(p.Zone)))],
-        Pins = [.. response.Pins.Select(p => p with { Label = aliases.OfLabel(p.Label) })],
-        Done = [.. aliases.Others.Select(t => DoneView.Of(t.Alias, t.Target, response)).OfType<DoneView>()],
-        Marks = MarksView.At(reached, pane, response, aliases),
-        Key = KeyView.At(reached, pane, aliases),
-    };
+        var (pane, now, isOpen) = (sight.Pane, sight.Now, sight.Reached.Moment < Moment.HandedIn);
+        var held = isOpen ? Progress.Held(rules, pane, now) : ([], []);
+        return new()
+        {
+            Open = isOpen && !Progress.IsSettled(rules, now),
+            ChecksLeft = isOpen ? Progress.ChecksLeft(rules, now) : 0,
+            Placed = [.. now.Placements.Select(p => new Placement(aliases.OfLabel(p.Label), p.Copy, aliases.OfZone(p.Zone)))],
+            Pins = [.. now.Pins.Select(p => p with { Label = aliases.OfLabel(p.Label) })],
+            Held = [.. held.Placements.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy)), .. held.Pins.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy))],
+            Done = [.. aliases.Others.Select(t => DoneView.Of(t.Alias, t.Target, now)).OfType<DoneView>()],
+            Found = [.. aliases.Others
+                .Where(t => Hiding.IsHidden(pane, Response.Empty, t.Target) && (sight.Reached.Key || !Hiding.IsHidden(pane, now, t.Target)))
+                .Select(t => t.Target.Match(new TargetView.Cases(t.Alias)))],
+            Marks = MarksView.At(sight, aliases),
+            Feedback = FeedbackView.At(sight, aliases),
+            Key = KeyView.At(sight.Reached, pane, aliases),
+            Explanation = ExplanationView.At(sight.Reached, pane, aliases),
+        };
+    }
 }
 
 /// <param name="Capacity">How many labels it takes.</param>
 public sealed record ZoneView(string Id, Region Region, int Capacity);
 
 /// <param name="Copies">How often it may be placed; null for without limit.</param>
-public sealed record LabelView(string Id, string Text, int? Copies);
+/// <param name="Face">Null for words.</param>
+/// <param name="Tip">Null for a ring on a line.</param>
+public sealed record LabelView(string Id, string Text, int? Copies, Face? Face, PinTip? Tip);
+
+public sealed record HeldView(string Label, int Copy);
 
 public sealed record ScoreView
 {
@@ -145,10 +200,10 @@ public sealed record ScoreView
     public required decimal MaximumGrade { get; init; }
     public required bool? Passed { get; init; }
 
-    internal static ScoreView? At(Reached reached, Activity activity, IReadOnlyDictionary<string, Response> responses)
+    internal static ScoreView? At(Reached reached, Activity activity, IReadOnlyList<Sight> panes)
     {
         if (!reached.Score) return null;
-        var score = Scorer.Score(activity, responses);
+        var score = Scorer.Score(activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen));
         return new()
         {
             Score = score.Score,

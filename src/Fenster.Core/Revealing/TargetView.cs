@@ -36,7 +36,7 @@ public abstract record TargetView
 
     public sealed record Telling(Point At, string Text) : TargetView;
 
-    /// <summary>A spot that has not been found: nothing is known of it.</summary>
+    /// <summary>What has not been found or opened yet: nothing is known of it.</summary>
     public sealed record Concealed : TargetView;
 
     internal sealed class Cases(string alias) : ITargetCases<TargetView>
@@ -67,24 +67,26 @@ public abstract record TargetView
 
         public TargetView Of(SortRegion region) => new Sorting(region.Region) { Id = alias };
 
-        public TargetView Of(InfoSpot spot) => spot.Concealed ? new Concealed { Id = alias } : new Telling(spot.At, spot.Text) { Id = alias };
+        public TargetView Of(InfoSpot spot) => new Telling(spot.At, spot.Text) { Id = alias };
 
         private static ImmutableArray<OptionView> ViewsOf(ImmutableArray<MatchItem> items) =>
-            [.. Aliases.OfItems(items).Select(item => new OptionView(item.Alias, item.Item.Text))];
+            [.. Aliases.OfItems(items).Select(item => new OptionView(item.Alias, item.Item.Text, item.Item.Face))];
 
         private static ImmutableArray<string> UnitsOf(TypedAnswer answer) =>
             answer is TypedNumber number ? [.. number.Units.Select(unit => unit.Name)] : [];
     }
 }
 
-public sealed record OptionView(string Id, string Text);
+/// <param name="Face">Null for words.</param>
+public sealed record OptionView(string Id, string Text, Face? Face = null);
 
 /// <summary>What a student has done for a target that is no zone.</summary>
 /// <param name="Points">Marked spots.</param>
 /// <param name="Picks">Names of picked options.</param>
-/// <param name="Opened">Whether a lock is open.</param>
+/// <param name="Opened">Whether a lock is open, or an info spot was opened.</param>
+/// <param name="Inside">What is read behind a lock that is open.</param>
 /// <param name="Links">Between names of things to match.</param>
-public sealed record DoneView(string Target, ImmutableArray<Point> Points, string Text, ImmutableArray<string> Picks, bool Opened, ImmutableArray<Link> Links)
+public sealed record DoneView(string Target, ImmutableArray<Point> Points, string Text, ImmutableArray<string> Picks, bool Opened, string Inside, ImmutableArray<Link> Links)
 {
     internal static DoneView? Of(string alias, Target target, Response response)
     {
@@ -95,9 +97,10 @@ public sealed record DoneView(string Target, ImmutableArray<Point> Points, strin
                 .Where(option => response.Picks.GetValueOrDefault(target.Id, []).Contains(option.Option.Id))
                 .Select(option => option.Alias).ToImmutableArray()
             : [];
-        var opened = target is Lock @lock && response.Codes.GetValueOrDefault(target.Id, []).Any(code => Spellings.Credit(code, @lock.Code) > 0);
+        var opened = target is Lock @lock ? Hiding.IsOpen(@lock, response) : response.Opened.Contains(target.Id);
+        var inside = opened && target is Lock open ? open.Inside : "";
         var links = target is Matching matching ? LinksOf(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
-        return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty ? null : new(alias, points, text, picks, opened, links);
+        return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty ? null : new(alias, points, text, picks, opened, inside, links);
     }
 
     private static ImmutableArray<Link> LinksOf(Matching matching, ImmutableArray<Link> links)

@@ -7,7 +7,8 @@ namespace Fenster.Core.Scoring;
 /// <param name="Target">Id of the target.</param>
 /// <param name="Points">What it earned, after the cost of further tries.</param>
 /// <param name="Possible">What it is worth.</param>
-public sealed record TargetPoints(string Target, decimal Points, decimal Possible);
+/// <param name="Award">Null when the machine's credit stands.</param>
+public sealed record TargetPoints(string Target, decimal Points, decimal Possible, Award? Award = null);
 
 /// <param name="Score">After costs and the pane's weight, from 0 to <paramref name="Possible"/>.</param>
 /// <param name="Possible">Sum of the targets' points times the pane's weight.</param>
@@ -21,20 +22,27 @@ public sealed record ActivityScore(
 /// <summary>Turns verdicts into points and a grade. Nothing is rounded before the grade.</summary>
 public static class Scorer
 {
-    /// <summary>The score of one pane under the rules.</summary>
-    public static PaneScore Score(Pane pane, Response response, PaneMarks marks, ScoreRules rules)
+    /// <summary>
+    /// The score of one pane under the rules. An award stands as the person gave it: tries don't lessen it, and the wrong
+    /// actions at its target cost nothing.
+    /// </summary>
+    /// <param name="marks">What the machine found.</param>
+    public static PaneScore Score(Pane pane, Response response, PaneMarks marks, ScoreRules rules, ImmutableArray<Award> awards = default)
     {
+        var awarded = awards.IsDefaultOrEmpty ? ImmutableDictionary<string, Award>.Empty : Award.Latest(awards);
+        var wrongActions = marks.WrongActionsBeside([.. awarded.Keys]);
+        marks = Award.Apply(marks, awarded.Values);
         var targets = pane.Targets.Join(marks.Targets, target => target.Id, mark => mark.Target, (target, mark) => (target, mark)).Where(t => t.target.IsScored).ToList();
-        decimal Factor(Target target) => Math.Max(0, 1 - rules.TryCost * (response.TriesFor(target.Id) - 1));
+        decimal Factor(Target target) => rules.TryCost == 0 || awarded.ContainsKey(target.Id) ? 1 : Math.Max(0, 1 - rules.TryCost * (Tries.For(pane, target, response) - 1));
 
         var possible = pane.PossiblePoints;
         var points = targets
-            .Select(t => new TargetPoints(t.target.Id, t.target.Points * t.mark.Credit * Factor(t.target), t.target.Points))
+            .Select(t => new TargetPoints(t.target.Id, t.target.Points * t.mark.Credit * Factor(t.target), t.target.Points, awarded.GetValueOrDefault(t.target.Id)))
             .ToImmutableArray();
         var raw = rules.Manner switch
         {
-            ScoreManner.EachOnItsOwn => points.Sum(p => p.Points) - rules.WrongCost * marks.WrongActions,
-            ScoreManner.AllOrNothing when targets.Count > 0 && marks.WrongActions == 0 && targets.All(t => t.mark.Credit == 1) =>
+            ScoreManner.EachOnItsOwn => points.Sum(p => p.Points) - rules.WrongCost * wrongActions,
+            ScoreManner.AllOrNothing when targets.Count > 0 && wrongActions == 0 && targets.All(t => t.mark.Credit == 1) =>
                 possible * targets.Min(t => Factor(t.target)),
             _ => 0,
         };
@@ -43,13 +51,15 @@ public static class Scorer
 
     /// <summary>Checks and scores every pane of an activity.</summary>
     /// <param name="responses">By pane id; a pane without one is taken as untouched.</param>
-    public static ActivityScore Score(Activity activity, IReadOnlyDictionary<string, Response> responses)
+    /// <param name="awards">By pane id; null for none.</param>
+    public static ActivityScore Score(
+        Activity activity, IReadOnlyDictionary<string, Response> responses, IReadOnlyDictionary<string, ImmutableArray<Award>>? awards = null)
     {
         var panes = activity.Panes
             .Select(pane =>
             {
                 var response = responses.GetValueOrDefault(pane.Id, Response.Empty);
-                return Score(pane, response, Checker.Check(pane, response), activity.Rules.Score);
+                return Score(pane, response, Checker.Check(pane, response), activity.Rules.Score, awards?.GetValueOrDefault(pane.Id) ?? default);
             })
             .ToImmutableArray();
         return Sum(panes, activity.Rules.Score);

@@ -7,7 +7,19 @@ namespace Fenster.Formats.Documents;
 /// <summary>An activity as one JSON document. The field <c>fenster</c> holds the version of the format.</summary>
 public static class ActivityDocument
 {
-    public static string Write(Activity activity)
+    public static string Write(Activity activity) => Fields(activity).ToJsonString(DocumentJson.Options);
+
+    /// <summary>An activity that was made from a document, with the fields of that document that this version does not know.</summary>
+    /// <param name="document">What the activity was read from, before it was changed; a sound document.</param>
+    public static string Write(Activity activity, string document)
+    {
+        var fields = Fields(activity);
+        UnknownFields.Keep(
+            from: DocumentReading.Parse(document, What), known: Fields(Read(document)), to: fields);
+        return fields.ToJsonString(DocumentJson.Options);
+    }
+
+    private static JsonObject Fields(Activity activity)
     {
         var document = new JsonObject { [DocumentReading.VersionField] = DocumentReading.Version };
         var fields = JsonSerializer.SerializeToNode(activity, DocumentJson.Options)!.AsObject();
@@ -16,8 +28,10 @@ public static class ActivityDocument
             fields.Remove(name);
             document[name] = value;
         }
-        return document.ToJsonString(DocumentJson.Options);
+        return document;
     }
+
+    private const string What = "an activity";
 
     /// <summary>Reads an activity.</summary>
     /// <exception cref="DocumentRefused">
@@ -25,7 +39,7 @@ public static class ActivityDocument
     /// </exception>
     public static Activity Read(string json)
     {
-        var activity = DocumentReading.Read<Activity>(json, "an activity");
+        var activity = DocumentReading.Read<Activity>(json, What);
         if (Soundness.Faults(activity) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
         return activity;
     }

@@ -44,12 +44,14 @@ public static class DocumentJson
             Kinds(type, (typeof(DropZone), "dropZone"), (typeof(HiddenZone), "hiddenZone"), (typeof(Hotspots), "hotspots"), (typeof(AnswerBox), "answerBox"),
                 (typeof(QuestionPoint), "questionPoint"), (typeof(Fenster.Core.Model.Lock), "lock"), (typeof(OpenNote), "openNote"),
                 (typeof(ScalePoint), "scalePoint"), (typeof(Matching), "matching"), (typeof(SortRegion), "sortRegion"), (typeof(InfoSpot), "infoSpot"));
+        if (type.Type == typeof(Face)) Kinds(type, (typeof(PictureFace), "picture"), (typeof(SoundFace), "sound"));
         if (type.Type == typeof(Want)) Kinds(type, (typeof(WantSet), "set"), (typeof(WantCount), "count"), (typeof(WantTotal), "total"));
         if (type.Type == typeof(TypedAnswer)) Kinds(type, (typeof(TypedText), "text"), (typeof(TypedNumber), "number"));
         if (type.Type == typeof(Question)) Kinds(type, (typeof(ChoiceQuestion), "choice"), (typeof(TypedQuestion), "typed"));
         if (type.Type == typeof(Move))
             Kinds(type, (typeof(PutDown), "putDown"), (typeof(PinDown), "pinDown"), (typeof(TakeBack), "takeBack"), (typeof(MarkPoints), "markPoints"),
-                (typeof(TypeText), "typeText"), (typeof(PickOptions), "pickOptions"), (typeof(DrawLinks), "drawLinks"), (typeof(TryCode), "tryCode"));
+                (typeof(TypeText), "typeText"), (typeof(PickOptions), "pickOptions"), (typeof(DrawLinks), "drawLinks"), (typeof(TryCode), "tryCode"),
+                (typeof(OpenSpot), "openSpot"), (typeof(LookAt), "lookAt"), (typeof(PressCheck), "pressCheck"));
         if (type.Type == typeof(TargetView))
             Kinds(type, (typeof(TargetView.Marking), "marking"), (typeof(TargetView.Typing), "typing"), (typeof(TargetView.Choosing), "choosing"),
                 (typeof(TargetView.Answering), "answering"), (typeof(TargetView.Locked), "locked"), (typeof(TargetView.Noting), "noting"),

@@ -15,7 +15,7 @@ public static class MarkDocument
         string Pane, decimal Score, decimal Possible, int WrongActions, ImmutableArray<PlacementMark> Placements, ImmutableArray<PinMark> Pins,
         ImmutableArray<PointMark> Points, ImmutableArray<LinkMark> Links, ImmutableArray<TargetResult> Targets);
 
-    private sealed record TargetResult(string Target, TargetState State, decimal Credit, decimal Points, decimal Possible);
+    private sealed record TargetResult(string Target, TargetState State, decimal Credit, decimal Points, decimal Possible, Award? Award);
 
     private static readonly JsonSerializerOptions Options = new(DocumentJson.Options) { WriteIndented = true };
 
@@ -25,20 +25,23 @@ public static class MarkDocument
 
     private static Result Mark(Activity activity, StudentResponses student)
     {
-        foreach (var id in student.Panes.Keys)
+        foreach (var id in student.Panes.Keys.Concat(student.Awards?.Keys ?? []))
             if (activity.Panes.All(pane => pane.Id != id)) throw new DocumentRefused(id, $"The response '{student.Id}' is to a pane '{id}', which the activity does not have.");
         var panes = activity.Panes.Select(pane =>
         {
             var response = student.Panes.GetValueOrDefault(pane.Id, Response.Empty);
             if (ResponseSoundness.Fault(pane, response) is { } fault) throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault}.");
+            var awards = student.Awards?.GetValueOrDefault(pane.Id) ?? default;
+            if (!awards.IsDefault && awards.Select(award => award.FaultOn(pane)).OfType<string>().FirstOrDefault() is { } inAward)
+                throw new DocumentRefused(pane.Id, $"An award in the response '{student.Id}' {inAward}.");
             var marks = Checker.Check(pane, response);
-            return (Pane: pane, Marks: marks, Score: Scorer.Score(pane, response, marks, activity.Rules.Score));
+            return (Pane: pane, Marks: awards.IsDefault ? marks : Award.Apply(marks, awards), Score: Scorer.Score(pane, response, marks, activity.Rules.Score, awards));
         }).ToList();
         var sum = Scorer.Sum([.. panes.Select(pane => pane.Score)], activity.Rules.Score);
         return new(student.Id, sum.Score, sum.Possible, sum.Grade, sum.MaximumGrade, sum.Passed, [.. panes.Select(p => new PaneResult(
             p.Pane.Id, p.Score.Score, p.Score.Possible, p.Marks.WrongActions, p.Marks.Placements, p.Marks.Pins, p.Marks.Points, p.Marks.Links,
             [.. p.Marks.Targets.Select(mark => p.Score.Targets.FirstOrDefault(points => points.Target == mark.Target) is { } scored
-                ? new TargetResult(mark.Target, mark.State, mark.Credit, scored.Points, scored.Possible)
-                : new TargetResult(mark.Target, mark.State, mark.Credit, 0, 0))]))]);
+                ? new TargetResult(mark.Target, mark.State, mark.Credit, scored.Points, scored.Possible, scored.Award)
+                : new TargetResult(mark.Target, mark.State, mark.Credit, 0, 0, null))]))]);
     }
 }

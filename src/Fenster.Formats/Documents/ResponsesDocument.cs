@@ -2,13 +2,15 @@ using System.Collections.Immutable;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Fenster.Core.Model;
+using Fenster.Core.Scoring;
 
 namespace Fenster.Formats.Documents;
 
 /// <summary>One student's responses in a file of them.</summary>
 /// <param name="Id">Anything that tells the responses of a file apart.</param>
 /// <param name="Panes">By pane id; a pane without one is taken as untouched.</param>
-public sealed record StudentResponses(string Id, ImmutableDictionary<string, Response> Panes);
+/// <param name="Awards">By pane id; null for none.</param>
+public sealed record StudentResponses(string Id, ImmutableDictionary<string, Response> Panes, ImmutableDictionary<string, ImmutableArray<Award>>? Awards = null);
 
 /// <summary>A file of responses: an object with the version and a list.</summary>
 public static class ResponsesDocument
@@ -31,8 +33,7 @@ internal static class DocumentReading
     {
         try
         {
-            var document = JsonNode.Parse(json, documentOptions: new() { MaxDepth = DocumentJson.MaximumDepth }) as JsonObject
-                ?? throw new DocumentRefused("", $"This is not {what}: it is not a JSON object.");
+            var document = Parse(json, what);
             RequireVersion(document, what);
             RequireNoGaps(document, "$", what);
             return document.Deserialize<T>(DocumentJson.Options) ?? throw new DocumentRefused("", $"This is not {what}: it is empty.");
@@ -47,6 +48,11 @@ internal static class DocumentReading
             throw new DocumentRefused("", $"This is not readable as {what}: a name stands in it twice, or a kind is missing or not known.");
         }
     }
+
+    /// <exception cref="JsonException">It is not JSON, or too deep.</exception>
+    public static JsonObject Parse(string json, string what) =>
+        JsonNode.Parse(json, documentOptions: new() { MaxDepth = DocumentJson.MaximumDepth }) as JsonObject
+        ?? throw new DocumentRefused("", $"This is not {what}: it is not a JSON object.");
 
     private static void RequireVersion(JsonObject document, string what)
     {

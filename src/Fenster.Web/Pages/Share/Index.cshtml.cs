@@ -22,13 +22,15 @@ public sealed class ShareModel(Drafts drafts, Publications publications) : PageM
     public string Host => Request.Host.Value ?? "";
     public string Link => $"{Request.Scheme}://{Request.Host}/join/{Publication?.Code}";
 
+    private string Document { get; set; } = "";
+
     public IActionResult OnGet(long id) => Load(id) ? Page() : NotFound();
 
     public IActionResult OnPostPublish(long id)
     {
         if (!Load(id)) return NotFound();
         if (Obstacles.Count > 0) return Page();
-        if (HasNews) publications.Publish(id, ActivityDocument.Write(Activity));
+        if (HasNews) publications.Publish(id, Document);
         return RedirectToPage();
     }
 
@@ -51,9 +53,10 @@ public sealed class ShareModel(Drafts drafts, Publications publications) : PageM
         if (drafts.Find(User.TeacherId(), id) is not { } draft) return false;
         Id = id;
         Activity = ActivityDocument.Read(draft.Document);
+        Document = ActivityDocument.Write(Activity, draft.Document);
         Publication = publications.OfActivity(id);
         Obstacles = Readiness.Sentences(Activity);
-        HasNews = Publication is null || publications.Document(Publication.RevisionId) != ActivityDocument.Write(Activity);
+        HasNews = Publication is null || publications.Document(Publication.RevisionId) != Document;
         return true;
     }
 }

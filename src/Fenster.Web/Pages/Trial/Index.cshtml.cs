@@ -39,7 +39,7 @@ public sealed class TrialModel(Drafts drafts) : PageModel
         if (Draft(id) is not { } activity) return NotFound();
         var seat = new Seat(activity, seed);
         var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) =>
-            Moves.Apply(activity, responses, move.Pane, move.Move));
+            Progress.Make(activity, responses, move.Pane, move.Move).After);
         return new JsonResult(WorkView.At(moment, seat, responses), DocumentJson.Options);
     }
 

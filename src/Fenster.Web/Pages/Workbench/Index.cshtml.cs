@@ -38,7 +38,7 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
     {
         if (save is null) throw new DocumentRefused("", "What was to be saved could not be read.");
         var activity = ActivityDocument.Read(save.Document.GetRawText());
-        if (drafts.Save(User.TeacherId(), id, save.Version, activity.Title, ActivityDocument.Write(activity)) is not { } outcome)
+        if (drafts.Save(User.TeacherId(), id, save.Version, activity.Title, ActivityDocument.Write(activity, save.Document.GetRawText())) is not { } outcome)
             return NotFound();
         return outcome.Saved
             ? new JsonResult(new { outcome.Version, rules = RulesInWords.Of(activity), findings = Readiness.Obstacles(activity) })

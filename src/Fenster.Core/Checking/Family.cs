@@ -1,0 +1,23 @@
+using System.Collections.Immutable;
+using Fenster.Core.Model;
+
+namespace Fenster.Core.Checking;
+
+/// <summary>Zones that are checked together: those of one group, or one zone that stands alone.</summary>
+/// <param name="Credits">What each label earns that any of the zones accepts.</param>
+internal sealed record Family(ImmutableArray<Zone> Zones, Dictionary<string, decimal> Credits)
+{
+    public static ImmutableArray<Family> Of(Pane pane) => [.. pane.Targets.OfType<Zone>()
+        .GroupBy(zone => zone.Group is { } group ? (group, "") : ("", zone.Id))
+        .Select(zones => new Family(
+            [.. zones],
+            zones.SelectMany(zone => zone.Accepts)
+                .GroupBy(accepted => accepted.Label)
+                .ToDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))))];
+
+    /// <summary>How many different answers a zone of the family needs for full credit.</summary>
+    public int Needs(Zone zone) => Math.Min(zone.Capacity, Credits.Count);
+
+    /// <summary>Each zone once for each answer that it needs.</summary>
+    public IEnumerable<Zone> Places => Zones.SelectMany(zone => Enumerable.Repeat(zone, Needs(zone)));
+}

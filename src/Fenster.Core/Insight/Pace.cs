@@ -1,0 +1,44 @@
+using System.Collections.Immutable;
+using Fenster.Core.Model;
+
+namespace Fenster.Core.Insight;
+
+/// <summary>How long a student's work on each target took.</summary>
+public static class Pace
+{
+    /// <summary>
+    /// The time from one move to the next belongs to the targets that the next one concerns; the first move's time runs
+    /// from the start. A target that no move concerns is not named.
+    /// </summary>
+    /// <param name="moves">On this pane, in their order.</param>
+    public static ImmutableDictionary<string, TimeSpan> Of(Pane pane, DateTimeOffset start, IEnumerable<(DateTimeOffset At, Move Move)> moves)
+    {
+        var times = ImmutableDictionary.CreateBuilder<string, TimeSpan>();
+        var last = start;
+        foreach (var (at, move) in moves)
+        {
+            foreach (var target in Concerned(pane, move)) times[target] = times.GetValueOrDefault(target) + (at - last);
+            last = at;
+        }
+        return times.ToImmutable();
+    }
+
+    private static IEnumerable<string> Concerned(Pane pane, Move move) => move switch
+    {
+        PutDown put => [put.Zone],
+        PinDown pin => pane.Targets.Where(target => target switch
+        {
+            HiddenZone or ScalePoint => target.NamedLabels.Contains(pin.Label),
+            SortRegion region => region.Region.Contains(pin.At),
+            _ => false,
+        }).Select(target => target.Id),
+        MarkPoints mark => [mark.Target],
+        TypeText typed => [typed.Target],
+        PickOptions pick => [pick.Target],
+        DrawLinks draw => [draw.Target],
+        TryCode attempt => [attempt.Target],
+        OpenSpot open => [open.Target],
+        TakeBack or LookAt or PressCheck => [],
+        _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
+    };
+}

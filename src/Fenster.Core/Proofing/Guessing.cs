@@ -1,0 +1,212 @@
+using System.Collections.Immutable;
+using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Fenster.Core.Scoring;
+using Lock = Fenster.Core.Model.Lock;
+
+namespace Fenster.Core.Proofing;
+
+/// <summary>What acting blindly earns on average.</summary>
+/// <param name="Points">Of the pane's possible points.</param>
+/// <param name="Share">Of all points, from 0 to 1.</param>
+/// <param name="ShareError">Standard error of the share; 0 when it is exact.</param>
+public sealed record GuessScore(double Points, double Share, double ShareError);
+
+/// <summary>
+/// What a student earns who deals the labels out at random, marks and pins at random, draws links and picks options at
+/// random. Typed words, codes and notes count as not to be guessed.
+/// </summary>
+public static class Guessing
+{
+    /// <summary>
+    /// Exact where a target's mean credit does not depend on the others, such as (accepted copies) ÷ (copies in the bank)
+    /// or an area over the picture's area; the others are played out many times from a fixed seed.
+    /// </summary>
+    public static GuessScore Of(Pane pane, ScoreRules rules)
+    {
+        var blind = new Blind(pane);
+        // With fewer plays of more work, the time stays even.
+        return Of(pane, rules, blind, Math.Clamp(4000 / (1 + blind.Labels + pane.Targets.Length), 20, 2000));
+    }
+
+    /// <summary>The same, with as many plays as wanted.</summary>
+    /// <param name="plays">How often what is not exact is played out.</param>
+    public static GuessScore Of(Pane pane, ScoreRules rules, int plays) => Of(pane, rules, new Blind(pane), plays);
+
+    private static GuessScore Of(Pane pane, ScoreRules rules, Blind blind, int plays)
+    {
+        var possible = (double)pane.PossiblePoints;
+        if (possible == 0) return new(0, 0, 0);
+        var scored = pane.Targets.Where(target => target.IsScored).ToList();
+        var isEachAlone = rules is { Manner: ScoreManner.EachOnItsOwn, WrongCost: 0 };
+        var exact = new Exact(blind);
+        var known = isEachAlone ? scored.Select(target => (Target: target, Mean: target.Match(exact))).ToList() : [];
+        var points = known.Sum(pair => (pair.Mean ?? 0) * (double)pair.Target.Points);
+        var played = (isEachAlone ? known.Where(pair => pair.Mean is null).Select(pair => pair.Target.Id) : scored.Select(target => target.Id)).ToHashSet();
+        if (played.Count == 0) return new(points, points / possible, 0);
+
+        var random = new Random(1);
+        var scores = Enumerable.Range(0, plays).Select(_ =>
+        {
+            var response = blind.Play(random);
+            var marks = Checker.Check(pane, response);
+            return isEachAlone
+                ? pane.Targets.Zip(marks.Targets).Where(pair => played.Contains(pair.First.Id)).Sum(pair => (double)(pair.First.Points * pair.Second.Credit))
+                : (double)Scorer.Score(pane with { Weight = 1 }, response, marks, rules).Score;
+        }).ToList();
+        var mean = scores.Average();
+        var error = Math.Sqrt(scores.Sum(score => (score - mean) * (score - mean)) / Math.Max(1, plays - 1) / plays);
+        return new(points + mean, (points + mean) / possible, error / possible);
+    }
+
+    /// <summary>A student who does not look: what is dealt, pinned, marked and picked, and how.</summary>
+    private sealed class Blind
+    {
+        private readonly Pane pane;
+        private readonly ImmutableArray<string> places;
+        private readonly ImmutableArray<(string Label, int Copy)> dealt;
+        private readonly ImmutableArray<(string Label, int Copy, bool IsSorted)> pinned;
+        private readonly ImmutableArray<SortRegion> regions;
+
+        public Blind(Pane pane)
+        {
+            this.pane = pane;
+            places = [.. pane.Targets.OfType<DropZone>().SelectMany(zone => Enumerable.Repeat(zone.Id, zone.Capacity))];
+            regions = [.. pane.Targets.OfType<SortRegion>()];
+            var takesAll = regions.Any(region => region.Want is WantTotal);
+            var sorted = regions.SelectMany(region => region.NamedLabels).ToHashSet();
+            bool IsSorted(Label label) => sorted.Contains(label.Id) || (takesAll && label.Value is not null);
+            int Pins(Label label) => Math.Min(label.Copies ?? int.MaxValue, pane.Targets.Count(target =>
+                target is HiddenZone or ScalePoint && target.NamedLabels.Contains(label.Id)) is var wanted and > 0 ? wanted : IsSorted(label) ? 1 : 0);
+            pinned = [.. pane.Labels.SelectMany(label => Enumerable.Range(0, Pins(label)).Select(copy => (label.Id, copy, IsSorted(label))))];
+            dealt = places.IsEmpty ? [] : [.. pane.Labels.Where(label => Pins(label) == 0)
+                .SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, places.Length)).Select(copy => (label.Id, copy)))];
+        }
+
+        public int Labels => dealt.Length + pinned.Length;
+
+        /// <summary>How many labels lie in the bank that is dealt from.</summary>
+        public int Dealt => dealt.Length;
+        public int Places => places.Length;
+
+        public int CopiesDealt(string label) => dealt.Count(copy => copy.Label == label);
+
+        public int CopiesPinned(string label) => pinned.Count(copy => copy.Label == label);
+
+        public double Height => pane.Picture?.HeightInUnits ?? 1000;
+
+        public Response Play(Random random)
+        {
+            var bank = dealt.ToArray();
+            random.Shuffle(bank);
+            var order = places.ToArray();
+            random.Shuffle(order);
+            return new()
+            {
+                Placements = [.. bank.Zip(order, (label, zone) => new Placement(label.Label, label.Copy, zone))],
+                Pins = [.. pinned.Where(pin => !pin.IsSorted || random.Next(2) == 0).Select(pin => new Pin(pin.Label, pin.Copy, pin.IsSorted ? InRegion(random) : Anywhere(random)))],
+                Marks = pane.Targets.SelectMany(target => target switch
+                {
+                    Hotspots hotspots => [(target.Id, Points: Enumerable.Range(0, hotspots.Needed).Select(_ => Anywhere(random)).ToImmutableArray())],
+                    ScalePoint { Label: null } => [(target.Id, [Anywhere(random)])],
+                    _ => Enumerable.Empty<(string Id, ImmutableArray<Point> Points)>(),
+                }).ToImmutableDictionary(pair => pair.Id, pair => pair.Points),
+                Picks = pane.Targets.OfType<QuestionPoint>().Where(point => point.Question is ChoiceQuestion)
+                    .ToImmutableDictionary(point => point.Id, point => Picks((ChoiceQuestion)point.Question, random)),
+                Links = pane.Targets.OfType<Matching>().ToImmutableDictionary(matching => matching.Id, matching => Links(matching, random)),
+            };
+        }
+
+        private Point Anywhere(Random random) => new(random.NextDouble() * 1000, random.NextDouble() * Height);
+
+        private Point InRegion(Random random)
+        {
+            const int MostThrows = 50;
+            var region = regions[random.Next(regions.Length)].Region;
+            var (bounds, point) = (region.Bounds, region.Bounds.Centre);
+            for (var i = 0; i < MostThrows; i++)
+            {
+                point = new(bounds.Left + random.NextDouble() * bounds.Width, bounds.Top + random.NextDouble() * bounds.Height);
+                if (region.Contains(point)) break;
+            }
+            return point;
+        }
+
+        private static ImmutableArray<string> Picks(ChoiceQuestion choice, Random random) => choice.Multiple
+            ? [.. choice.Options.Where(_ => random.Next(2) == 0).Select(option => option.Id)]
+            : [choice.Options[random.Next(choice.Options.Length)].Id];
+
+        private static ImmutableArray<Link> Links(Matching matching, Random random)
+        {
+            var (left, right) = (matching.Left.ToArray(), matching.Right.ToArray());
+            random.Shuffle(left);
+            random.Shuffle(right);
+            return [.. left.Zip(right, (l, r) => new Link(l.Id, r.Id))];
+        }
+    }
+
+    /// <summary>The mean credit of a target where it can be worked out; null where it has to be played out.</summary>
+    private sealed class Exact(Blind blind) : ITargetCases<double?>
+    {
+        private readonly Rectangle picture = new(0, 0, 1000, blind.Height);
+
+        // With fewer labels than places, a place is only sometimes filled.
+        public double? Of(DropZone zone) => zone.Group is not null || zone.Capacity > 1 ? null
+            : blind.Dealt == 0 ? 0
+            : zone.Accepts.Sum(accepted => (double)accepted.Credit * blind.CopiesDealt(accepted.Label)) / blind.Dealt * Math.Min(1, (double)blind.Dealt / blind.Places);
+
+        public double? Of(HiddenZone zone) => zone.Group is not null ? null
+            : zone.Accepts.Sum(accepted => blind.CopiesPinned(accepted.Label)) switch
+            {
+                0 => 0,
+                1 => AreaOf(zone.Region, zone.Tolerance) * (double)zone.Accepts[0].Credit,
+                _ => null,
+            };
+
+        // As many marks as are needed, each anywhere: a spot is found unless all of them miss it.
+        public double? Of(Hotspots hotspots)
+        {
+            var areas = hotspots.Spots.Select(spot => AreaOf(spot.Region, spot.Tolerance)).ToList();
+            var isApart = hotspots.Spots.All(spot => spot.Tolerance.Bands.IsEmpty && hotspots.Spots.All(other =>
+                ReferenceEquals(spot, other) || spot.Region.Bounds.Grown(spot.Tolerance.Slack + other.Tolerance.Slack) is var bounds && !bounds.Meets(other.Region.Bounds)));
+            return !isApart || areas.Any(area => area is null) ? null : areas.Sum(area => 1 - Math.Pow(1 - area!.Value, hotspots.Needed)) / hotspots.Needed;
+        }
+
+        public double? Of(AnswerBox box) => 0;
+
+        public double? Of(QuestionPoint point) => point.Question switch
+        {
+            ChoiceQuestion { Multiple: true } => null,
+            ChoiceQuestion choice => 1.0 / choice.Options.Length,
+            _ => 0,
+        };
+
+        public double? Of(Lock @lock) => 0;
+
+        public double? Of(OpenNote note) => 0;
+
+        public double? Of(ScalePoint point) => null;
+
+        // A random pairing draws each possible link with the same probability.
+        public double? Of(Matching matching) => 1.0 / Math.Max(matching.Left.Length, matching.Right.Length);
+
+        public double? Of(SortRegion region) => null;
+
+        public double? Of(InfoSpot spot) => 0;
+
+        /// <summary>Credit that a random point earns: the areas with slack and bands within the picture over the picture's. Null where a corner makes them hard to tell.</summary>
+        private double? AreaOf(Region region, Tolerance tolerance)
+        {
+            var (sum, inner) = (0.0, 0.0);
+            foreach (var slack in tolerance.Bands.Select(band => band.Slack).Append(tolerance.Slack).Order())
+            {
+                if (region.Grown(slack) is not { } grown) return null;
+                var area = picture.Bounds.Holds(new(grown.Bounds.Left, grown.Bounds.Top)) && picture.Bounds.Holds(new(grown.Bounds.Right, grown.Bounds.Bottom)) ? grown.Area : picture.OverlapWith(grown);
+                sum += (double)tolerance.CreditAt(slack) * (area - inner);
+                inner = area;
+            }
+            return sum / picture.Area;
+        }
+    }
+}
