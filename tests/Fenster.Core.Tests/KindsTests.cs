@@ -125,22 +125,6 @@ public sealed class KindsTests
         Assert.Equal(1, Mark(spots, (130, 300), (100, 300)).Targets[0].Credit);
     }
 
-    /// <summary>
-    /// The area mapping of the 1EdTech QTI standard (mapResponsePoint): each area counts once, a point outside all of
-    /// them has the default value 0. Its select-point sample asks for a circle of radius 16 about (102, 113); the
-    /// numbers are from memory.
-    /// </summary>
-    [Theory]
-    [InlineData(102, 113, 1)]
-    [InlineData(102, 129, 1)]
-    [InlineData(118, 114, 0)]
-    [InlineData(0, 0, 0)]
-    public void A_selected_point_scores_as_in_the_published_sample(double x, double y, int score)
-    {
-        var spot = new Hotspots { Id = "s", Needed = 1, Spots = [new(new Circle(new(102, 113), 16))] };
-        Assert.Equal(score, Mark(spot, (x, y)).Targets[0].Credit);
-    }
-
     [Theory]
     [InlineData("x y", "0.6666666666666666666666666667")]
     [InlineData("x y n", "0.3333333333333333333333333333")]

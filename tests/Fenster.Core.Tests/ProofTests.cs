@@ -112,7 +112,7 @@ public sealed class ProofTests
         [
             Blank(new HiddenZone { Id = "h", Region = new Rectangle(900, 100, 300, 200, 20), Accepts = [new("A", 0.5m)] }) with { Labels = [.. Labels("A")] },
             Blank(new HiddenZone { Id = "h", Region = new Circle(new(300, 300), 150), Accepts = [new("A")], Tolerance = new(20) { Bands = [new(80, 0.5m), new(50, 0.25m)] } }) with { Labels = [.. Labels("A")] },
-            Blank(new Hotspots { Id = "s", Needed = 2, Spots = [new(new Circle(new(200, 200), 150)), new(new Circle(new(700, 300), 200)), new(new Ellipse(new(300, 600), 200, 100))] }),
+            Blank(new Hotspots { Id = "s", Needed = 2, Spots = [new(new Circle(new(200, 200), 150)), new(new Circle(new(700, 300), 200)), new(new Ellipse(new(250, 600), 200, 100))] }),
             Blank(new QuestionPoint { Id = "q", At = new(5, 5), Question = new ChoiceQuestion { Text = "?", Options = [new("x", "X", true), new("y", "Y"), new("z", "Z")] } }),
             Blank(new Matching { Id = "m", Left = [new("1", "1"), new("2", "2"), new("3", "3")], Right = [new("a", "a"), new("b", "b"), new("c", "c"), new("d", "d")], Pairs = [new("1", "a"), new("2", "b")] }),
             Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B C=0.5"), Zone(3, "C"), Zone(4, "A"), Zone(5, "B")),

@@ -129,6 +129,16 @@ public sealed class ScoringTests
     }
 
     [Fact]
+    public void A_half_cent_made_of_thirds_is_rounded_up()
+    {
+        // Three targets worth a third of 0.125 each would be 0.1249… when added up.
+        var matching = new Matching { Id = "m", Left = [new("1", "1"), new("2", "2"), new("3", "3")], Right = [new("a", "a"), new("b", "b"), new("c", "c")], Pairs = [new("1", "a"), new("2", "b"), new("3", "c")] };
+        var pane = Pane([]) with { Targets = [matching, matching with { Id = "n" }, matching with { Id = "o" }] };
+        var responses = On(pane, new() { Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add("m", [new("1", "a")]).Add("n", [new("1", "a")]).Add("o", [new("1", "a")]) });
+        Assert.Equal(0.13m, Scorer.Score(Activity(pane, new() { MaximumGrade = 0.375m }), responses).Grade);
+    }
+
+    [Fact]
     public void The_weight_of_a_pane_multiplies_its_score()
     {
         var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B")) with { Weight = 2.5m };

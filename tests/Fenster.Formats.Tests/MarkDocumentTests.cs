@@ -85,6 +85,19 @@ public sealed class MarkDocumentTests
         Assert.False(Marked()[1].GetProperty("passed").GetBoolean());
     }
 
+    [Fact]
+    public void An_award_stands_in_the_place_of_the_machines_credit()
+    {
+        var results = Marked("""
+            {"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"texts": {"note": "The sails."}}},
+              "awards": {"p": [{"target": "note", "credit": 0.75, "by": "ms-low", "at": "2026-03-02T10:00:00Z", "comment": "Which sail?"}]}}]}
+            """);
+        var note = results[0].GetProperty("panes")[0].GetProperty("targets").EnumerateArray().Single(t => t.GetProperty("target").GetString() == "note");
+        Assert.Equal(("partEarned", 0.75m), (note.GetProperty("state").GetString(), note.GetProperty("points").GetDecimal()));
+        Assert.Equal("ms-low", note.GetProperty("award").GetProperty("by").GetString());
+        Assert.Equal(0.75m, results[0].GetProperty("score").GetDecimal());
+    }
+
     [Theory]
     [InlineData("{}", "version")]
     [InlineData("nonsense", "file of responses")]
@@ -94,7 +107,12 @@ public sealed class MarkDocumentTests
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "b", "copy": 3, "zone": "zone"}]}}}]}""", "copy 3")]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "a", "copy": 0, "zone": "zone"}, {"label": "a", "copy": 1, "zone": "zone"}]}}}]}""", "takes 1")]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"marks": {"zone": []}}}}]}""", "Nothing can be marked there")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"tries": {"zone": 0}}}}]}""", "fewer than one try")]
+    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"earlier": [{"earlier": [{}]}]}}}]}""", "earlier within something earlier")]
+    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"opened": ["drawer"]}}}]}""", "info spot 'drawer'")]
+    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "info", "credit": 1, "by": "ms-low", "at": "2026-03-02T10:00:00Z"}]}}]}""", "'info'")]
+    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "note", "credit": 2, "by": "ms-low", "at": "2026-03-02T10:00:00Z"}]}}]}""", "from 0 to 1")]
+    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "note", "credit": 1, "by": " ", "at": "2026-03-02T10:00:00Z"}]}}]}""", "who made it")]
+    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"q": []}}]}""", "pane 'q'")]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"picks": {"choice": null}}}}]}""", "near")]
     public void What_does_not_fit_gets_a_sentence(string responses, string words) =>
         Assert.Contains(words, Assert.Throws<DocumentRefused>(() => Marked(responses)).Message);

@@ -12,6 +12,12 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
 
     private readonly Bounds bounds = BoundsOf(Vertices);
 
+    public ImmutableArray<Point> Vertices
+    {
+        get;
+        init => (field, bounds) = (value, BoundsOf(value));
+    } = Vertices;
+
     public override double DistanceTo(Point point)
     {
         var nearest = double.PositiveInfinity;

@@ -73,7 +73,9 @@ public static class Scorer
     {
         var (score, possible) = (panes.Sum(pane => pane.Score), panes.Sum(pane => pane.Possible));
         var maximum = rules.MaximumGrade ?? possible;
-        var grade = possible == 0 ? 0 : Math.Round(maximum * score / possible, 2, MidpointRounding.AwayFromZero);
+        // Thirds are no decimal numbers. What they leave far behind the point must not keep a half from being rounded up.
+        var exact = possible == 0 ? 0 : Math.Round(maximum * score / possible, 20);
+        var grade = Math.Round(exact, 2, MidpointRounding.AwayFromZero);
         return new(score, possible, grade, maximum, rules.PassMark is { } pass ? grade >= pass : null, panes);
     }
 }

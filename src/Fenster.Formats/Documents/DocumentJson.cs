@@ -38,6 +38,9 @@ public static class DocumentJson
 
     private static void NameKinds(JsonTypeInfo type)
     {
+        // Of a record struct the reader would take half a point for a whole one.
+        if (type.Type == typeof(Point))
+            foreach (var coordinate in type.Properties) coordinate.IsRequired = true;
         if (type.Type == typeof(Region))
             Kinds(type, (typeof(Circle), "circle"), (typeof(Ellipse), "ellipse"), (typeof(Rectangle), "rectangle"), (typeof(Polygon), "polygon"));
         if (type.Type == typeof(Target))
