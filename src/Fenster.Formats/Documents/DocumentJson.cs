@@ -40,7 +40,7 @@ public static class DocumentJson
     {
         // Of a record struct the reader would take half a point for a whole one.
         if (type.Type == typeof(Point))
-            foreach (var coordinate in type.Properties) coordinate.IsRequired = true;
+            foreach (var coordinate in type.Properties.Where(property => property.Set is not null)) coordinate.IsRequired = true;
         if (type.Type == typeof(Region))
             Kinds(type, (typeof(Circle), "circle"), (typeof(Ellipse), "ellipse"), (typeof(Rectangle), "rectangle"), (typeof(Polygon), "polygon"));
         if (type.Type == typeof(Target))

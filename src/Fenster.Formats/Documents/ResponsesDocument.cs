@@ -35,7 +35,7 @@ internal static class DocumentReading
         {
             var document = Parse(json, what);
             RequireVersion(document, what);
-            RequireNoGaps(document, "$", what);
+            if (GapIn(document) is { } gap) throw new DocumentRefused($"${gap}", $"This is not readable as {what}: there is nothing at '${gap}'.");
             return document.Deserialize<T>(DocumentJson.Options) ?? throw new DocumentRefused("", $"This is not {what}: it is empty.");
         }
         catch (JsonException exception)
@@ -62,20 +62,20 @@ internal static class DocumentReading
             throw new DocumentRefused(VersionField, $"This document is of version {version}; this Fenster reads version {Version}.");
     }
 
-    /// <summary>Lists hold things; the reader alone would let nothing pass as a thing.</summary>
-    private static void RequireNoGaps(JsonNode? node, string where, string what)
+    /// <summary>Where a list holds nothing in the place of a thing; null when none does. The reader alone would let that pass.</summary>
+    private static string? GapIn(JsonNode node)
     {
         if (node is JsonObject fields)
         {
-            foreach (var (name, value) in fields) RequireNoGaps(value, $"{where}.{name}", what);
+            foreach (var (name, value) in fields)
+                if (value is not null && GapIn(value) is { } gap) return $".{name}{gap}";
         }
         else if (node is JsonArray items)
         {
             for (var i = 0; i < items.Count; i++)
-            {
-                if (items[i] is null) throw new DocumentRefused($"{where}[{i}]", $"This is not readable as {what}: there is nothing at '{where}[{i}]'.");
-                RequireNoGaps(items[i], $"{where}[{i}]", what);
-            }
+                if (items[i] is not { } item) return $"[{i}]";
+                else if (GapIn(item) is { } gap) return $"[{i}]{gap}";
         }
+        return null;
     }
 }
