@@ -8,12 +8,12 @@ public sealed class StudentWorksTests(Demo demo) : IClassFixture<Demo>
 {
     private static readonly string[] Answers = ["Mast", "Burgee", "Rudder"];
 
-    private async Task<string> Publish(int zones = 4)
+    private async Task<string> Publish(int zones = 4, Core.Model.Rules? rules = null)
     {
         using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
         var picture = await teacher.Upload(await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")));
         var hash = System.Text.Json.Nodes.JsonNode.Parse(await picture.Content.ReadAsStringAsync())!["hash"]!.GetValue<string>();
-        return (await teacher.Publish(Samples.Document(zones, hash))).Code;
+        return (await teacher.Publish(Samples.Document(zones, hash, rules))).Code;
     }
 
     private static void Join(Browser browser, string code, string name)
@@ -37,6 +37,41 @@ public sealed class StudentWorksTests(Demo demo) : IClassFixture<Demo>
         browser.Click("#review-go");
         browser.SeeText("#progress", score);
         browser.See(".marked-list");
+    }
+
+    [Fact]
+    public async Task A_check_shows_what_is_right_holds_it_and_sends_the_rest_back()
+    {
+        var code = await Publish(3, Samples.Practice);
+        using var browser = demo.Open();
+        Join(browser, code, "Checker");
+        var (right, wrong) = (Label(browser, 1), Label(browser, 3));
+        foreach (var (label, zone) in ((string, string)[])[(right, "z1"), (wrong, "z2")])
+        {
+            browser.ClickAt(browser.Spot(label));
+            browser.ClickAt(browser.Spot($"[data-zone={zone}].zone-button"));
+        }
+        browser.SeeText("#progress", "2 of 3 placed. Saved.");
+        browser.SeeText("#check", "Check (2 left)");
+        browser.Click("#check");
+        browser.SeeText("#progress", "1 of 3 placed. 1 right, 1 wrong and back in the bank. Saved.");
+        browser.SeeText("#notes", "yes, part 1");
+        browser.See(".label.placed.held.verdict-right[data-zone=z1]");
+        browser.See(wrong);
+
+        // What is held can neither be picked up nor pushed out; what came later shows nothing before the next check.
+        browser.Drag(browser.Spot(".label.placed[data-zone=z1]"), browser.Spot("#mat"), browser.Spot(".bank"));
+        browser.See(".label.placed.held[data-zone=z1]");
+        browser.ClickAt(browser.Spot(wrong));
+        browser.ClickAt(browser.Spot("[data-zone=z3].zone-button"));
+        browser.SeeText("#progress", "2 of 3 placed. 1 right, 0 wrong. Saved.");
+        browser.Click("#check");
+        browser.SeeText("#progress", "2 of 3 placed. 2 right, 0 wrong. Saved.");
+        browser.Until(() => !browser.Driver.FindElement(By.CssSelector("#check")).Displayed, "no check is left");
+        browser.Click("#hand-in");
+        browser.Click("#review-go");
+        browser.SeeText("#progress", "2 of 3 points");
+        browser.SeeText("#notes", "because it is part 2");
     }
 
     [Fact]

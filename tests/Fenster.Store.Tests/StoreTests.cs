@@ -49,17 +49,17 @@ public sealed class StoreTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private Publication Published()
+    private Publication Published(Activity? other = null)
     {
-        var document = ActivityDocument.Write(Activity);
+        var document = ActivityDocument.Write(other ?? Activity);
         var id = drafts.Add(teacher, Activity.Title, document);
         publications.Publish(id, document);
         return publications.OfActivity(id)!;
     }
 
-    private (Publication Publication, Device Device) Joined(string name = "Ada")
+    private (Publication Publication, Device Device) Joined(string name = "Ada", Activity? activity = null)
     {
-        var publication = Published();
+        var publication = Published(activity);
         return (publication, attempts.DeviceOf(publication.Id, attempts.Join(publication, name)!.Secret)!);
     }
 
@@ -202,6 +202,25 @@ public sealed class StoreTests : IDisposable
         Assert.Single((await reopened.Of(device))!.Responses["p"].Placements);
         // And the same move is still known.
         Assert.Single((await reopened.Append(device, [Put("k1", "a", "z2")]))!.Responses["p"].Placements, new Placement("a", 0, "z1"));
+    }
+
+    [Fact]
+    public async Task What_a_check_did_is_stored_as_moves_and_stays_whatever_becomes_of_the_key()
+    {
+        var practice = Activity with { Rules = new() { Check = new(3, WrongLabels.GoBack, RightLabels.HeldFast), Reveal = new() { Marks = Moment.Checked } } };
+        var (_, device) = Joined(activity: practice);
+        await attempts.Append(device, [Put("1", "a", "z1"), Put("2", "b", "z1")]);
+        await attempts.Append(device, [new("3", "p", new PressCheck())]);
+        var now = await attempts.Append(device, [Put("4", "a", "z1"), new("5", "p", new PressCheck()), new("5", "p", new PressCheck())]);
+        var response = now!.Responses["p"];
+        Assert.Equal([new Placement("a", 0, "z1")], response.Placements.AsEnumerable());
+        Assert.Equal([new Placement("b", 0, "z1")], response.Earlier[0].Placements.AsEnumerable());
+        Assert.Equal(2, response.Earlier.Length);
+
+        Assert.True((await Reopened().Of(device))!.Responses["p"] is var kept && kept.IsSameWork(response) && kept.Earlier.Length == 2);
+        await Assert.ThrowsAsync<MoveRefused>(() => attempts.Append(device, [new("6", "p", new TakeBack("a", 0))]));
+        await attempts.HandIn(device);
+        Assert.Equal(2, (await Reopened().Of(device))!.Responses["p"].Earlier.Length);
     }
 
     [Fact]

@@ -9,10 +9,19 @@ public static class Samples
 {
     public const string PlantedMark = "planted";
 
+    /// <summary>Practice: two checks, wrong labels go back, right ones are held fast.</summary>
+    public static Rules Practice { get; } = new()
+    {
+        Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast),
+        Reveal = new() { Marks = Moment.Checked, Feedback = Moment.Checked },
+    };
+
     /// <param name="media">Hash of a stored picture; one that is not stored will do where nobody looks at it.</param>
-    public static string Document(int zones, string? media = null) => ActivityDocument.Write(new Activity
+    /// <param name="rules">Null for those of a test.</param>
+    public static string Document(int zones, string? media = null, Rules? rules = null) => ActivityDocument.Write(new Activity
     {
         Title = "Parts of something",
+        Rules = rules ?? new(),
         Panes =
         [
             new Pane
@@ -25,6 +34,8 @@ public static class Samples
                     Id = $"{PlantedMark}-zone-{i}",
                     Region = new Rectangle(20 + (i - 1) % 5 * 190, 40 + (i - 1) / 5 * 90, 150, 50),
                     Accepts = [new($"{PlantedMark}-label-{i}")],
+                    Feedback = new($"{PlantedMark}: yes, part {i}.", $"{PlantedMark}: no, look again."),
+                    Explanation = $"{PlantedMark}: because it is part {i}.",
                 })],
             },
         ],

@@ -102,6 +102,8 @@ public sealed partial class Visitor : IDisposable
         moves = new[] { new { key, pane = "p1", move = new { kind = "putDown", label, copy = 0, zone } } },
     });
 
+    public Task<HttpResponseMessage> Check(string code, string key) => PostJson($"/do/{code}/place", new { moves = new[] { new { key, pane = "p1", move = new { kind = "pressCheck" } } } });
+
     public Task<HttpResponseMessage> HandIn(string code) => PostJson($"/do/{code}/hand-in", new { moves = Array.Empty<object>() });
 
     /// <summary>What the student's page was given.</summary>

@@ -37,7 +37,40 @@ public sealed class StudentTests(Server server)
         student.Record.SetLength(0);
         var view = await Json(await student.HandIn(code));
         Assert.Equal(5, view.GetProperty("panes")[0].GetProperty("key").GetProperty("zones").GetArrayLength());
-        Assert.DoesNotContain(Samples.PlantedMark, Encoding.UTF8.GetString(student.Record.ToArray()));
+        // Feedback and explanations are there now; the names that the key gives to things never are.
+        Assert.DoesNotContain($"{Samples.PlantedMark}-", Encoding.UTF8.GetString(student.Record.ToArray()));
+    }
+
+    /// <summary>The name under which a view shows the label of this text.</summary>
+    private static string LabelOf(JsonElement view, string text) =>
+        view.GetProperty("panes")[0].GetProperty("labels").EnumerateArray().Single(label => label.GetProperty("text").GetString() == text).GetProperty("id").GetString()!;
+
+    [Fact]
+    public async Task A_check_takes_wrong_labels_back_holds_right_ones_and_tells_why()
+    {
+        var (_, code) = await (await server.Teacher()).Publish(Samples.Document(3, rules: Samples.Practice));
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        var view = await student.View(code);
+        await student.Move(code, "k1", LabelOf(view, "Part 1"), "z1");
+        var before = await Json(await student.Move(code, "k2", LabelOf(view, "Part 3"), "z2"));
+        Assert.Equal(JsonValueKind.Null, before.GetProperty("panes")[0].GetProperty("marks").ValueKind);
+
+        var pane = (await Json(await student.Check(code, "k3"))).GetProperty("panes")[0];
+        Assert.Equal(1, pane.GetProperty("placed").GetArrayLength());
+        Assert.Equal("right", pane.GetProperty("marks").GetProperty("placed")[0].GetString());
+        Assert.Equal(1, pane.GetProperty("held").GetArrayLength());
+        Assert.Equal(1, pane.GetProperty("checksLeft").GetInt32());
+        Assert.Contains("yes, part 1", pane.GetProperty("feedback").GetRawText());
+        Assert.Equal(JsonValueKind.Null, pane.GetProperty("key").ValueKind);
+
+        // The same check sent again changes nothing; a new one without a change, and a held label, are refused with a sentence.
+        Assert.Equal(pane.GetRawText(), (await Json(await student.Check(code, "k3"))).GetProperty("panes")[0].GetRawText());
+        Assert.Contains("Nothing has changed", await (await student.Check(code, "k4")).Content.ReadAsStringAsync());
+        var held = await student.Move(code, "k5", LabelOf(view, "Part 1"), "z3");
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, held.StatusCode);
+        Assert.Contains("stays where it is", await held.Content.ReadAsStringAsync());
+        Assert.Equal(1, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
     }
 
     [Fact]

@@ -15,21 +15,15 @@ public static class Progress
     /// <exception cref="MoveRefused">The move does not fit the pane, or the rules don't allow it.</exception>
     public static (ImmutableArray<Move> Moves, Response After) Make(Rules rules, Pane pane, Response before, Move move)
     {
-        if (move is PressCheck) RequireCheck(rules, before);
+        if (move is PressCheck) RequireCheck(rules, pane, before);
         var after = Moves.Apply(pane, before, move);
         if (IsSettled(rules, before) && !after.IsSameWork(before)) throw new MoveRefused("The right places are shown. Nothing can be changed any more.");
         RequireHeld(Held(rules, pane, before), after);
 
         ImmutableArray<Move> moves = [move];
         if (rules.Reveal.IsImmediate && move is not PressCheck && !after.IsSameWork(before) && after.Earlier.Length < Moves.MostChecks) Follow(new PressCheck());
-        if (rules.Check.Wrong == WrongLabels.GoBack && moves[^1] is PressCheck && At(rules, after).Marks)
-        {
-            var marks = Checker.Check(pane, after);
-            foreach (var mark in marks.Placements)
-                if (mark.Verdict == Verdict.Wrong) Follow(new TakeBack(mark.Placement.Label, mark.Placement.Copy));
-            foreach (var mark in marks.Pins)
-                if (mark.Verdict == Verdict.Wrong) Follow(new TakeBack(mark.Pin.Label, mark.Pin.Copy));
-        }
+        if (moves[^1] is PressCheck)
+            foreach (var back in GoingBack(rules, pane, after)) Follow(back);
         return (moves, after);
 
         void Follow(Move next)
@@ -80,11 +74,24 @@ public static class Progress
 
     private static Reached At(Rules rules, Response response) => new(MomentOf(rules, response), rules.Reveal);
 
-    private static void RequireCheck(Rules rules, Response response)
+    /// <summary>The labels that the last check sends back to the bank.</summary>
+    private static IEnumerable<TakeBack> GoingBack(Rules rules, Pane pane, Response response)
+    {
+        if (rules.Check.Wrong == WrongLabels.Stay || !At(rules, response).Marks) return [];
+        var marks = Checker.Check(pane, response.Earlier[^1]);
+        return
+        [
+            .. marks.Placements.Where(mark => mark.Verdict == Verdict.Wrong).Select(mark => new TakeBack(mark.Placement.Label, mark.Placement.Copy)),
+            .. marks.Pins.Where(mark => mark.Verdict == Verdict.Wrong).Select(mark => new TakeBack(mark.Pin.Label, mark.Pin.Copy)),
+        ];
+    }
+
+    private static void RequireCheck(Rules rules, Pane pane, Response response)
     {
         if (rules.Reveal.IsImmediate || rules.Check.Checks == 0) throw new MoveRefused("Here nothing is checked before handing in.");
         if (ChecksLeft(rules, response) == 0) throw new MoveRefused("All checks are used. You can still change your answers and hand in.");
-        if (response.IsSameWork(response.Earlier.IsEmpty ? Response.Empty : response.Earlier[^1]))
+        var last = response.Earlier.IsEmpty ? Response.Empty : GoingBack(rules, pane, response).Aggregate(response.Earlier[^1], (left, back) => Moves.Apply(pane, left, back));
+        if (response.IsSameWork(last))
             throw new MoveRefused(response.Earlier.IsEmpty ? "There is nothing to check yet." : "Nothing has changed since the last check.");
     }
 

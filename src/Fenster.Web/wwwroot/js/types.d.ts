@@ -16,18 +16,23 @@ type ZoneView = { id: string; region: Region; capacity: number }
 type LabelView = { id: string; text: string; copies: number | null }
 type Placement = { label: string; copy: number; zone: string }
 type PaneWork = {
+  open: boolean
+  checksLeft: number | null
   placed: Placement[]
-  marks: null | { placed: Verdict[]; zones: { zone: string; state: TargetState }[] }
+  held: { label: string; copy: number }[]
+  marks: null | { placed: (Verdict | null)[]; zones: { zone: string; state: TargetState }[] }
+  feedback: null | { zones: { zone: string; text: string }[]; labels: { label: string; copy: number; text: string }[] }
+  explanation: null | { pane: string; zones: { zone: string; text: string }[] }
   key: null | { zones: { zone: string; labels: string[] }[] }
 }
 type ScoreView = { score: number; possible: number; grade: number; maximumGrade: number; passed: boolean | null }
-type WorkView = { open: boolean; score: ScoreView | null; panes: PaneWork[] }
+type WorkView = { open: boolean; score: ScoreView | null; bandText: string | null; panes: PaneWork[] }
 type StudentView = { title: string; instructions: string; panes: PaneFrame[]; work: WorkView }
 type PaneFrame = { id: string; picture: Picture; zones: ZoneView[]; labels: LabelView[] }
 
 // A pane as the screen draws it: what stays and what changes, together.
 type PaneView = PaneFrame & PaneWork
-type Move = { kind: 'putDown'; label: string; copy: number; zone: string } | { kind: 'takeBack'; label: string; copy: number }
+type Move = { kind: 'putDown'; label: string; copy: number; zone: string } | { kind: 'takeBack'; label: string; copy: number } | { kind: 'pressCheck' }
 type MoveSent = { key: string; pane: string; move: Move }
 
 // The activity document, as far as the workbench edits it. Fields that it does not know stay as they are.

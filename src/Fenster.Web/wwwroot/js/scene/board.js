@@ -31,7 +31,7 @@ export function createBoard(stage, first) {
   return {
     draw(pane, { inHand = null, key = false } = {}) {
       const texts = new Map(pane.labels.map(label => [label.id, label.text]))
-      const shown = key ? keyPlacements(pane) : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] }))
+      const shown = key ? keyPlacements(pane) : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] ?? undefined, held: isHeld(pane, placed) }))
       /** @type {[HTMLElement, Bounds][]} */
       const laid = []
       pane.zones.forEach((zone, i) => {
@@ -71,10 +71,10 @@ function zoneButton(stage, zone, index) {
   return button
 }
 
-/** @param {string} text @param {Placement & {verdict?: Verdict}} placed @param {boolean} inHand @param {boolean} key */
+/** @param {string} text @param {Placement & {verdict?: Verdict, held?: boolean}} placed @param {boolean} inHand @param {boolean} key */
 function placedLabel(text, placed, inHand, key) {
   const label = document.createElement('div')
-  label.className = `label placed ${inHand ? 'in-hand' : ''} ${key ? 'of-key' : ''} ${placed.verdict ? `verdict-${placed.verdict}` : ''}`
+  label.className = `label placed ${inHand ? 'in-hand' : ''} ${key ? 'of-key' : ''} ${placed.held ? 'held' : ''} ${placed.verdict ? `verdict-${placed.verdict}` : ''}`
   label.dataset.label = placed.label
   label.dataset.copy = String(placed.copy)
   label.dataset.zone = placed.zone
@@ -88,6 +88,9 @@ function placedLabel(text, placed, inHand, key) {
   if (verdict && verdict !== 'unscored') label.append(badge(verdict))
   return label
 }
+
+/** Whether a check found the label right and it stays where it is. @param {PaneView} pane @param {{label: string, copy: number}} label */
+export const isHeld = (pane, { label, copy }) => pane.held.some(held => held.label === label && held.copy === copy)
 
 /** @param {PaneView} pane */
 function keyPlacements(pane) {

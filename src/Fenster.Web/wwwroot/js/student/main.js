@@ -1,10 +1,10 @@
 // The student's screen: the picture, the bank, and what the server says of them.
 
-import { createBoard } from '../scene/board.js'
+import { createBoard, isHeld } from '../scene/board.js'
 import { createStage } from '../scene/stage.js'
 import { drawBank } from './bank.js'
 import { startPlacing } from './placing.js'
-import { markList, scoreLine } from './result.js'
+import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
 import { createSender } from './sender.js'
 
 const work = document.getElementById('work')
@@ -20,6 +20,7 @@ function start(work) {
   let inHand = null
   /** @type {import('./sender.js').Link} */
   let link = 'saved'
+  let returned = 0
   let touched = current.panes[0].placed.length > 0
   const stage = createStage(part('mat'), view.panes[0].picture)
   /** @returns {PaneView} */
@@ -28,10 +29,12 @@ function start(work) {
 
   const draw = () => {
     board.draw(pane(), { inHand })
+    if (current.open) drawCheck(part('check'), current)
+    drawNotes(part('notes'), pane(), current.bandText)
     drawBank(part('bank'), pane(), inHand)
     const filled = pane().zones.filter(zone => pane().placed.some(placed => placed.zone === zone.id)).length
     const words = { saved: touched ? 'Saved.' : '', saving: 'Saving.', offline: 'Offline, kept on this device.' }[link]
-    const line = `${filled} of ${pane().zones.length} placed. ${words}`.trim()
+    const line = [`${filled} of ${pane().zones.length} placed.`, checkedLine(pane(), returned), words].filter(Boolean).join(' ')
     if (part('progress').textContent !== line) part('progress').textContent = line
     work.classList.toggle('holding', inHand !== null)
   }
@@ -48,7 +51,11 @@ function start(work) {
     movesUrl: work.dataset.moves ?? '',
     handInUrl: work.dataset.handIn ?? '',
     deviceKey: work.dataset.key,
-    onWork(next) { current = next; draw() },
+    onWork(next) {
+      returned = Math.max(0, current.panes[0].placed.length - next.panes[0].placed.length)
+      current = next
+      draw()
+    },
     onLink(next) { link = next; draw() },
     onRefused(sentence) { say(sentence); part('trouble').textContent = sentence; part('trouble').hidden = false },
   })
@@ -70,7 +77,17 @@ function start(work) {
     pane,
     show(label) { inHand = label; draw() },
     hover: board.hover,
+    mayTake(label) {
+      if (!isHeld(pane(), label)) return pane().open
+      say(`${textOf(label.label)} is right and stays where it is.`)
+      return false
+    },
     put(label, zone) {
+      const there = pane().placed.filter(placed => placed.zone === zone)
+      if (!pane().open || (there.some(placed => isHeld(pane(), placed)) && there.length >= (pane().zones.find(z => z.id === zone)?.capacity ?? 1))) {
+        say('What lies there is right and stays where it is.')
+        return
+      }
       make({ kind: 'putDown', ...label, zone })
       say(`${textOf(label.label)} put into zone ${pane().zones.findIndex(z => z.id === zone) + 1}.`)
     },
@@ -79,6 +96,10 @@ function start(work) {
       say(`${textOf(label.label)} is back in the bank.`)
     },
     say,
+  })
+  part('check').addEventListener('click', () => {
+    part('trouble').hidden = true
+    make({ kind: 'pressCheck' })
   })
   draw()
 
@@ -103,6 +124,7 @@ function start(work) {
       current = await sender.handIn()
       review.close()
       part('hand-in').remove()
+      part('check').hidden = true
       showResult()
     } catch (error) {
       part('review-problem').textContent = error instanceof Error ? error.message : String(error)
@@ -113,6 +135,7 @@ function start(work) {
 
   function showResult() {
     work.classList.add('done')
+    drawNotes(part('notes'), pane(), current.bandText)
     const lines = scoreLine(current)
     part('progress').replaceChildren(lines ?? 'Handed in. Your teacher decides when the results can be seen.')
     let key = false
@@ -140,6 +163,7 @@ function start(work) {
 
 /** The work as it will be once the server has the move. @param {StudentView} view @param {WorkView} work @param {Move} move @returns {WorkView} */
 function applied(view, work, move) {
+  if (move.kind === 'pressCheck') return work
   let placed = work.panes[0].placed.filter(other => other.label !== move.label || other.copy !== move.copy)
   if (move.kind === 'putDown') {
     const capacity = view.panes[0].zones.find(zone => zone.id === move.zone)?.capacity ?? 1
@@ -147,7 +171,18 @@ function applied(view, work, move) {
     if (here.length >= capacity) placed = placed.filter(other => other !== here[0])
     placed = [...placed, { label: move.label, copy: move.copy, zone: move.zone }]
   }
-  return { ...work, panes: [{ ...work.panes[0], placed }] }
+  return { ...work, panes: [{ ...work.panes[0], placed, marks: marksOf(work.panes[0], placed) }] }
+}
+
+/** The marks of what still lies where it was checked. @param {PaneWork} pane @param {Placement[]} placed @returns {PaneWork['marks']} */
+function marksOf(pane, placed) {
+  if (!pane.marks) return null
+  /** @param {Placement[]} all @param {string} zone */
+  const inZone = (all, zone) => all.filter(p => p.zone === zone).map(p => p.label).sort().join()
+  return {
+    placed: placed.map(now => pane.marks?.placed[pane.placed.findIndex(p => p.label === now.label && p.copy === now.copy && p.zone === now.zone)] ?? null),
+    zones: pane.marks.zones.filter(({ zone }) => inZone(placed, zone) === inZone(pane.placed, zone)),
+  }
 }
 
 /** @param {HTMLElement} bar @param {import('../scene/stage.js').Stage} stage */

@@ -14,6 +14,7 @@ const reach = 28
  * @property {() => PaneView} pane
  * @property {(label: InHand | null) => void} show Shows which label is in the hand.
  * @property {(zone: string | null) => void} hover
+ * @property {(label: InHand) => boolean} mayTake Whether the label may be moved; says why when not.
  * @property {(label: InHand, zone: string) => void} put
  * @property {(label: InHand) => void} takeBack
  * @property {(sentence: string) => void} say
@@ -42,19 +43,19 @@ const idle = table => ({
   /** @param {PointerEvent} event */
   down(event) {
     const label = labelAt(event.target)
-    return label ? pressing(table, label, event) : undefined
+    return label && table.mayTake(label) ? pressing(table, label, event) : undefined
   },
   /** @param {HTMLElement} target */
   press(target) {
     const label = labelAt(target) ?? labelIn(table.pane(), zoneAt(target))
-    return label ? pick(table, label, target) : undefined
+    return label && table.mayTake(label) ? pick(table, label, target) : undefined
   },
   /** @param {KeyboardEvent} event */
   key(event) {
     const zone = zoneAt(event.target)
     if (zone && event.key.startsWith('Arrow')) walk(table, zone, event)
     const label = labelIn(table.pane(), zone)
-    if (label && (event.key === 'Delete' || event.key === 'Backspace')) {
+    if (label && (event.key === 'Delete' || event.key === 'Backspace') && table.mayTake(label)) {
       table.takeBack(label)
       event.preventDefault()
     }
