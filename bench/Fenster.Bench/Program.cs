@@ -19,6 +19,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["cold"] = Cold.Measure,
     ["place"] = Place.Measure,
     ["check-hidden"] = Rules.CheckHidden,
+    ["regrade"] = Rules.Regrade,
     ["proof"] = Rules.ProofOfHundred,
 };
 if (names.Except(all.Keys).FirstOrDefault() is { } unknown) return Complain($"There is no line '{unknown}'. There are: {string.Join(", ", all.Keys)}.");

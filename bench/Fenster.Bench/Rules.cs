@@ -1,9 +1,13 @@
+using System.Collections.Immutable;
 using System.Diagnostics;
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using Fenster.Core.Proofing;
+using Fenster.Core.Scoring;
+using Fenster.Formats.Documents;
 using NetTopologySuite.Geometries;
+using Activity = Fenster.Core.Model.Activity;
 using Point = Fenster.Core.Geometry.Point;
 using Polygon = Fenster.Core.Geometry.Polygon;
 
@@ -52,8 +56,49 @@ internal static class Rules
             Targets = [.. Enumerable.Range(0, 100).Select(i => new DropZone { Id = $"z{i}", Region = new Rectangle(5 + i % 10 * 99, 5 + i / 10 * 74, 90, 60), Accepts = [new($"l{i}")] })],
         };
         var key = Keys.Of(pane);
-        var (ours, baseline) = Times(() => Proof.Read(pane).Count, () => Checker.Check(pane, key).WrongActions);
+        var (ours, baseline) = Times(() => Proof.Read(pane, new()).Count, () => Checker.Check(pane, key).WrongActions);
         return Task.FromResult<Line[]>([Line.AtMost("proof", ours, baseline, 20), Line.AtMost("proof (under 10 ms)", ours / 1000, 10, 1)]);
+    }
+
+    /// <summary>10 000 stored responses of 10 panes with 12 targets each, read and scored anew, beside reading them alone. In seconds.</summary>
+    public static Task<Line[]> Regrade()
+    {
+        var random = new Random(2);
+        var activity = new Activity
+        {
+            Title = "Ten panes",
+            Panes = [.. Enumerable.Range(0, 10).Select(p => new Pane
+            {
+                Id = $"pane-{p}",
+                Labels = [.. Enumerable.Range(0, 12).Select(i => new Label { Id = $"label-{i}", Text = $"Part {i}" })],
+                // Eight shown zones, two hidden ones and two typed answers.
+                Targets =
+                [
+                    .. Enumerable.Range(0, 8).Select(i => new DropZone { Id = $"zone-{i}", Region = new Rectangle(20 + i * 100, 20, 90, 40), Accepts = [new($"label-{i}")] }),
+                    .. Enumerable.Range(8, 2).Select(i => new HiddenZone { Id = $"zone-{i}", Region = new Circle(new(i * 90, 400), 65), Accepts = [new($"label-{i}")] }),
+                    .. Enumerable.Range(10, 2).Select(i => new AnswerBox { Id = $"zone-{i}", Region = new Circle(new(i * 70, 600), 40), Answer = new TypedText([new($"word {i}")]) }),
+                ],
+            })],
+        };
+        Response Work() => new()
+        {
+            Placements = [.. Enumerable.Range(0, 8).OrderBy(_ => random.Next()).Take(7).Select((label, i) => new Placement($"label-{label}", 0, $"zone-{(random.Next(3) == 0 ? i : label)}")).DistinctBy(placement => placement.Zone)],
+            Pins = [new("label-8", 0, new(random.Next(1000), 400)), new("label-9", 0, new(810, 400))],
+            Texts = ImmutableDictionary<string, string>.Empty.Add("zone-10", "word 10").Add("zone-11", $"word {random.Next(20)}"),
+        };
+        var stored = Enumerable.Range(0, 10_000).Select(_ => ResponseDocument.Write(activity.Panes.ToImmutableDictionary(pane => pane.Id, _ => Work()))).ToArray();
+
+        static double Seconds(Func<int> action)
+        {
+            var watch = Stopwatch.StartNew();
+            GC.KeepAlive(action());
+            return watch.Elapsed.TotalSeconds;
+        }
+        double Ours() => Seconds(() => stored.Sum(json => (int)Scorer.Score(activity, ResponseDocument.Read(json)).Score));
+        double Baseline() => Seconds(() => stored.Sum(json => ResponseDocument.Read(json).Count));
+        (_, _) = (Ours(), Baseline());
+        var runs = Enumerable.Range(0, 5).Select(_ => (Ours: Ours(), Baseline: Baseline())).ToList();
+        return Task.FromResult<Line[]>([Line.AtMost("regrade", Line.Median(runs.Select(run => run.Ours)), Line.Median(runs.Select(run => run.Baseline)), 1.5)]);
     }
 
     private static (double Ours, double Baseline) Times(Func<int> ours, Func<int> baseline)

@@ -6,62 +6,63 @@ public static class Assignment
     /// <summary>No column.</summary>
     public const int None = -1;
 
+    /// <param name="Weight">What pairing the row with the column earns; above 0 and finite.</param>
+    public readonly record struct Pair(int Row, int Column, double Weight);
+
     /// <summary>
     /// For each row the column it is paired with, or <see cref="None"/>, such that no column is used twice and the
     /// sum of the weights is as large as possible. Exact; O(n³) in the larger side of what hangs together.
     /// </summary>
-    /// <param name="weights">One row a row; 0 where a pair is not possible. No weight may be negative or not finite.</param>
-    /// <exception cref="ArgumentException">A weight is negative or not finite.</exception>
-    public static int[] Solve(double[,] weights)
+    /// <param name="rows">How many rows there are.</param>
+    /// <param name="columns">How many columns there are.</param>
+    /// <param name="pairs">The pairs that are possible, each at most once.</param>
+    /// <exception cref="ArgumentException">A weight is not above 0, or not finite.</exception>
+    public static int[] Solve(int rows, int columns, IReadOnlyList<Pair> pairs)
     {
-        foreach (var weight in weights)
-            if (!(weight >= 0) || double.IsInfinity(weight))
-                throw new ArgumentException("A weight is negative or not finite.", nameof(weights));
+        foreach (var pair in pairs)
+            if (!(pair.Weight > 0) || double.IsInfinity(pair.Weight))
+                throw new ArgumentException("A weight is not above zero, or not finite.", nameof(pairs));
 
-        // Mostly, few rows compete for few columns: each such part is a problem of its own.
-        var columnOf = new int[weights.GetLength(0)];
+        var columnOf = new int[rows];
         Array.Fill(columnOf, None);
-        foreach (var (rows, columns) in Parts(weights))
+        // Mostly, few rows compete for few columns: each such part is a problem of its own.
+        foreach (var part in Parts(rows, columns, pairs))
         {
-            var part = new double[rows.Count, columns.Count];
-            for (var i = 0; i < rows.Count; i++)
-                for (var j = 0; j < columns.Count; j++)
-                    part[i, j] = weights[rows[i], columns[j]];
-            var solved = SolveWhole(part);
-            for (var i = 0; i < rows.Count; i++)
-                if (solved[i] != None) columnOf[rows[i]] = columns[solved[i]];
+            if (part is [var alone])
+            {
+                columnOf[alone.Row] = alone.Column;
+                continue;
+            }
+            var (rowsOfPart, columnsOfPart) = (part.Select(pair => pair.Row).Distinct().Order().ToArray(), part.Select(pair => pair.Column).Distinct().Order().ToArray());
+            var weights = new double[rowsOfPart.Length, columnsOfPart.Length];
+            foreach (var pair in part) weights[Array.BinarySearch(rowsOfPart, pair.Row), Array.BinarySearch(columnsOfPart, pair.Column)] = pair.Weight;
+            var solved = SolveWhole(weights);
+            for (var i = 0; i < solved.Length; i++)
+                if (solved[i] != None) columnOf[rowsOfPart[i]] = columnsOfPart[solved[i]];
         }
         return columnOf;
     }
 
-    /// <summary>Rows and columns that hang together by pairs with a weight; what has no pair is in no part.</summary>
-    private static IEnumerable<(List<int> Rows, List<int> Columns)> Parts(double[,] weights)
+    /// <summary>The pairs that hang together by rows and columns they share, told by joining sets of rows and columns.</summary>
+    private static IEnumerable<List<Pair>> Parts(int rows, int columns, IReadOnlyList<Pair> pairs)
     {
-        var (rowCount, columnCount) = (weights.GetLength(0), weights.GetLength(1));
-        var (seenRows, seenColumns) = (new bool[rowCount], new bool[columnCount]);
-        for (var start = 0; start < rowCount; start++)
+        var parent = new int[rows + columns];
+        for (var i = 0; i < parent.Length; i++) parent[i] = i;
+        int Root(int i)
         {
-            if (seenRows[start]) continue;
-            seenRows[start] = true;
-            var (rows, columns) = (new List<int> { start }, new List<int>());
-            for (var next = 0; next < rows.Count; next++)
-                for (var column = 0; column < columnCount; column++)
-                {
-                    if (seenColumns[column] || weights[rows[next], column] == 0) continue;
-                    seenColumns[column] = true;
-                    columns.Add(column);
-                    for (var row = 0; row < rowCount; row++)
-                    {
-                        if (seenRows[row] || weights[row, column] == 0) continue;
-                        seenRows[row] = true;
-                        rows.Add(row);
-                    }
-                }
-            if (columns.Count == 0) continue;
-            rows.Sort();
-            columns.Sort();
-            yield return (rows, columns);
+            while (parent[i] != i) i = parent[i] = parent[parent[i]];
+            return i;
         }
+
+        foreach (var pair in pairs) parent[Root(pair.Row)] = Root(rows + pair.Column);
+        var parts = new Dictionary<int, List<Pair>>();
+        foreach (var pair in pairs)
+        {
+            var root = Root(pair.Row);
+            if (!parts.TryGetValue(root, out var part)) parts[root] = part = [];
+            part.Add(pair);
+        }
+        return parts.Values;
     }
 
     /// <remarks>Source: the Hungarian method of Kuhn and Munkres, in the form that grows shortest augmenting paths.</remarks>

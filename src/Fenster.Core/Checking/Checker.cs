@@ -15,27 +15,34 @@ public static class Checker
     /// <param name="response">It names labels and targets of the pane, as <see cref="Moves"/> sees to.</param>
     public static PaneMarks Check(Pane pane, Response response)
     {
-        var zones = ZoneCheck.Of(pane, response);
-        var sorting = new SortCheck(pane, response);
-        var points = pane.Targets.OfType<Hotspots>()
-            .ToDictionary(hotspots => hotspots.Id, hotspots => HotspotCheck.Of(hotspots, response.Marks.GetValueOrDefault(hotspots.Id, [])));
+        var key = PaneKey.Of(pane);
+        var zones = new ZoneCheck(key, response);
+        var sorting = new SortCheck(key, response);
+        var points = key.Hotspots.ToDictionary(hotspots => hotspots.Id, hotspots => HotspotCheck.Of(hotspots, response.Marks.GetValueOrDefault(hotspots.Id, [])));
         var marking = new Marking(response, zones, sorting, points);
-        var targets = pane.Targets.Select(target => target.Match(marking)).ToImmutableArray();
 
-        var pins = zones.Pins.Select(mark => mark.Verdict == Verdict.Wrong ? OtherVerdict(pane, response, sorting, mark) : mark).ToImmutableArray();
-        var marks = pane.Targets.OfType<Hotspots>().SelectMany(hotspots => points[hotspots.Id])
-            .Concat(pane.Targets.OfType<ScalePoint>().SelectMany(point => Shown(point, response))).ToImmutableArray();
-        var links = pane.Targets.OfType<Matching>().SelectMany(matching => response.Links.GetValueOrDefault(matching.Id, [])
-            .Select(link => new LinkMark(matching.Id, link, matching.Pairs.Contains(link) ? Verdict.Right : Verdict.Wrong))).ToImmutableArray();
-        var wrongAnswers = targets.Where((mark, i) => mark.State == TargetState.Wrong && pane.Targets[i] is AnswerBox or QuestionPoint)
-            .Select(mark => mark.Target).ToImmutableArray();
-        return new(zones.Placements, pins, marks, links, targets) { WrongAnswers = wrongAnswers };
+        var targets = ImmutableArray.CreateBuilder<TargetMark>(pane.Targets.Length);
+        var wrongAnswers = ImmutableArray.CreateBuilder<string>();
+        foreach (var target in pane.Targets)
+        {
+            var mark = target.Match(marking);
+            targets.Add(mark);
+            if (target is AnswerBox or QuestionPoint && mark.State == TargetState.Wrong) wrongAnswers.Add(target.Id);
+        }
+
+        return new(
+            zones.Placements,
+            zones.Pins.Any(mark => mark.Verdict == Verdict.Wrong) ? [.. zones.Pins.Select(mark => mark.Verdict == Verdict.Wrong ? OtherVerdict(key, response, sorting, mark) : mark)] : zones.Pins,
+            [.. key.Hotspots.SelectMany(hotspots => points[hotspots.Id]), .. key.ScalePoints.SelectMany(point => Shown(point, response))],
+            [.. key.Matchings.SelectMany(matching => response.Links.GetValueOrDefault(matching.Id, [])
+                .Select(link => new LinkMark(matching.Id, link, matching.Pairs.Contains(link) ? Verdict.Right : Verdict.Wrong)))],
+            targets.MoveToImmutable()) { WrongAnswers = wrongAnswers.ToImmutable() };
     }
 
     /// <summary>What a pin that found no hidden zone came to on a scale or in regions to sort into.</summary>
-    private static PinMark OtherVerdict(Pane pane, Response response, SortCheck sorting, PinMark mark)
+    private static PinMark OtherVerdict(PaneKey key, Response response, SortCheck sorting, PinMark mark)
     {
-        foreach (var point in pane.Targets.OfType<ScalePoint>().Where(point => point.Label == mark.Pin.Label))
+        foreach (var point in key.ScalePoints.Where(point => point.Label == mark.Pin.Label))
             if (ScaleCheck.PointOf(point, response) == mark.Pin.At && ScaleCheck.Credit(point, mark.Pin.At) is var credit and > 0)
                 return mark with { Verdict = VerdictOf(credit), Credit = credit };
         return sorting.VerdictOf(mark.Pin) is { } verdict ? mark with { Verdict = verdict } : mark;

@@ -13,10 +13,11 @@ internal static class HotspotCheck
     /// </summary>
     public static ImmutableArray<PointMark> Of(Hotspots hotspots, ImmutableArray<Point> points)
     {
+        if (points.IsEmpty) return [];
         var spots = hotspots.Spots.Length;
         // Rows that only keep the spots beyond the needed number occupied come last; they outweigh every point.
         var spare = spots - hotspots.Needed;
-        var weights = new double[points.Length + spare, spots];
+        var pairs = new List<Assignment.Pair>();
         var credits = new decimal[points.Length, spots];
         // In an order of their own, so that equal pairings don't depend on the order of the clicks.
         var order = Enumerable.Range(0, points.Length).OrderBy(i => points[i].X).ThenBy(i => points[i].Y).ToArray();
@@ -26,11 +27,11 @@ internal static class HotspotCheck
             for (var row = 0; row < points.Length; row++)
             {
                 credits[row, spot] = tolerance.CreditFor(region, points[order[row]]);
-                weights[row, spot] = (double)credits[row, spot];
+                if (credits[row, spot] > 0) pairs.Add(new(row, spot, (double)credits[row, spot]));
             }
-            for (var row = points.Length; row < points.Length + spare; row++) weights[row, spot] = 1 + spots;
+            for (var row = points.Length; row < points.Length + spare; row++) pairs.Add(new(row, spot, 1 + spots));
         }
-        var columns = Assignment.Solve(weights);
+        var columns = Assignment.Solve(points.Length + spare, spots, pairs);
         var counted = Enumerable.Range(0, points.Length)
             .Where(row => columns[row] != Assignment.None)
             .ToDictionary(row => order[row], row => credits[row, columns[row]]);

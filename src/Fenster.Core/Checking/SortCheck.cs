@@ -4,11 +4,8 @@ using Fenster.Core.Model;
 namespace Fenster.Core.Checking;
 
 /// <summary>Labels sorted or collected into regions, which may overlap.</summary>
-internal sealed class SortCheck(Pane pane, Response response)
+internal sealed class SortCheck(PaneKey key, Response response)
 {
-    private readonly Dictionary<string, Label> labels = pane.Labels.ToDictionary(label => label.Id);
-    private readonly List<SortRegion> sets = [.. pane.Targets.OfType<SortRegion>().Where(region => region.Want is WantSet)];
-
     private List<Pin> Inside(SortRegion region) => [.. response.Pins.Where(pin => region.Region.Contains(pin.At))];
 
     public TargetMark Mark(SortRegion region)
@@ -18,7 +15,7 @@ internal sealed class SortCheck(Pane pane, Response response)
         {
             WantSet set => SetCredit(set, inside),
             WantCount count => CountCredit(count, inside),
-            WantTotal total => inside.Count > 0 && inside.Sum(pin => labels[pin.Label].Value ?? 0) is var sum && sum >= total.From && sum <= total.To ? 1 : 0,
+            WantTotal total => inside.Count > 0 && inside.Sum(pin => key.Labels[pin.Label].Value ?? 0) is var sum && sum >= total.From && sum <= total.To ? 1 : 0,
             var other => throw new ArgumentOutOfRangeException(nameof(region), other, "This kind of want is not known."),
         });
     }
@@ -53,11 +50,11 @@ internal sealed class SortCheck(Pane pane, Response response)
     /// </summary>
     public Verdict? VerdictOf(Pin pin)
     {
-        var around = pane.Targets.OfType<SortRegion>().Where(region => region.Region.Contains(pin.At)).ToList();
-        var wanted = sets.Where(region => ((WantSet)region.Want).Labels.Contains(pin.Label)).ToList();
+        var around = key.SortRegions.Where(region => region.Region.Contains(pin.At)).ToList();
+        var wanted = key.Sets.Where(region => ((WantSet)region.Want).Labels.Contains(pin.Label)).ToList();
         // Left aside, a label that belongs nowhere is neither right nor wrong.
-        if (wanted.Count == 0 && around.Count == 0) return sets.Count > 0 ? Verdict.Unscored : null;
-        var inSets = around.Where(sets.Contains).ToList();
+        if (wanted.Count == 0 && around.Count == 0) return key.Sets.Length > 0 ? Verdict.Unscored : null;
+        var inSets = around.Where(key.Sets.Contains).ToList();
         if (wanted.Count == 0 && inSets.Count == 0)
             return around.Any(region => region.Want is WantCount count && !count.Labels.Contains(pin.Label)) ? Verdict.Wrong : Verdict.Unscored;
         return inSets.ToHashSet().SetEquals(wanted) ? Verdict.Right : Verdict.Wrong;

@@ -15,24 +15,22 @@ internal sealed class ZoneCheck
     public ImmutableArray<PlacementMark> Placements { get; }
     public ImmutableArray<PinMark> Pins { get; }
 
-    private readonly Dictionary<string, Family> familyOf;
+    private readonly PaneKey key;
 
     /// <summary>For each zone what was put there, and what it earned in all.</summary>
     private readonly Dictionary<string, (int Count, decimal Credit)> sums = [];
 
-    public static ZoneCheck Of(Pane pane, Response response) => new(pane, response);
-
-    private ZoneCheck(Pane pane, Response response)
+    public ZoneCheck(PaneKey key, Response response)
     {
-        familyOf = Family.Of(pane).SelectMany(family => family.Zones.Select(zone => (zone.Id, family))).ToDictionary(pair => pair.Id, pair => pair.family);
-        Placements = CheckPlacements(response.Placements);
-        Pins = CheckPins([.. pane.Targets.OfType<HiddenZone>()], response.Pins);
+        this.key = key;
+        Placements = response.Placements.IsEmpty ? [] : CheckPlacements(response.Placements);
+        Pins = response.Pins.IsEmpty ? [] : CheckPins(response.Pins);
     }
 
     public TargetMark Mark(Zone zone)
     {
         var (count, sum) = sums.GetValueOrDefault(zone.Id);
-        var needs = familyOf[zone.Id].Needs(zone);
+        var needs = key.FamilyOf[zone.Id].Needs(zone);
         // A full set of full credits is 1 exactly, also where a third of 1 is not a decimal number.
         return Checker.Mark(zone, count > 0, needs == 0 ? 0 : sum == needs ? 1 : sum / needs);
     }
@@ -45,111 +43,151 @@ internal sealed class ZoneCheck
 
     private ImmutableArray<PlacementMark> CheckPlacements(ImmutableArray<Placement> placements)
     {
-        var earned = familyOf.Values.Distinct().SelectMany(family => Earn(family, placements)).ToDictionary();
-        foreach (var placement in placements) Add(placement.Zone, earned.GetValueOrDefault(placement));
-        return [.. placements.Select(placement => earned.TryGetValue(placement, out var credit)
-            ? new PlacementMark(placement, Checker.VerdictOf(credit), credit)
-            : new PlacementMark(placement, familyOf[placement.Zone].Credits.ContainsKey(placement.Label) ? Verdict.Surplus : Verdict.Wrong, 0))];
+        var byFamily = new Dictionary<Family, List<Placement>>(ReferenceEqualityComparer.Instance);
+        foreach (var placement in placements)
+        {
+            var family = key.FamilyOf[placement.Zone];
+            if (!byFamily.TryGetValue(family, out var there)) byFamily[family] = there = [];
+            there.Add(placement);
+        }
+        var earned = new HashSet<Placement>();
+        foreach (var (family, there) in byFamily) Earn(family, there, earned);
+
+        var marks = ImmutableArray.CreateBuilder<PlacementMark>(placements.Length);
+        foreach (var placement in placements)
+        {
+            var accepted = key.FamilyOf[placement.Zone].Credits.TryGetValue(placement.Label, out var worth);
+            var credit = earned.Contains(placement) ? worth : 0;
+            Add(placement.Zone, credit);
+            marks.Add(new(placement, credit > 0 ? Checker.VerdictOf(credit) : accepted ? Verdict.Surplus : Verdict.Wrong, credit));
+        }
+        return marks.MoveToImmutable();
     }
 
     /// <summary>The placements in one family that earn something. A placement names its zone, so one row a label is exact.</summary>
-    private static IEnumerable<KeyValuePair<Placement, decimal>> Earn(Family family, ImmutableArray<Placement> placements)
+    private static void Earn(Family family, List<Placement> placements, HashSet<Placement> earned)
     {
-        var zones = family.Zones.Select(zone => zone.Id).ToHashSet();
+        if (placements is [var only])
+        {
+            if (family.Credits.ContainsKey(only.Label)) earned.Add(only);
+            return;
+        }
         var answers = placements
-            .Where(placement => zones.Contains(placement.Zone) && family.Credits.ContainsKey(placement.Label))
+            .Where(placement => family.Credits.ContainsKey(placement.Label))
             .OrderBy(placement => placement.Label, StringComparer.Ordinal).ThenBy(placement => placement.Copy)
             .GroupBy(placement => placement.Label)
             .ToList();
-        if (answers.Count == 0) yield break;
+        if (answers.Count == 0) return;
         var places = family.Places.ToList();
 
-        var weights = new double[answers.Count, places.Count];
+        var pairs = new List<Assignment.Pair>();
         for (var row = 0; row < answers.Count; row++)
             for (var column = 0; column < places.Count; column++)
                 if (answers[row].Any(placement => placement.Zone == places[column].Id))
-                    weights[row, column] = Weight(family, places[column], family.Credits[answers[row].Key]);
+                    pairs.Add(new(row, column, (double)(family.Credits[answers[row].Key] * places[column].Points / family.Needs(places[column]))));
 
-        var columns = Assignment.Solve(weights);
+        var columns = Assignment.Solve(answers.Count, places.Count, pairs);
         for (var row = 0; row < answers.Count; row++)
             if (columns[row] != Assignment.None)
-                yield return new(answers[row].First(placement => placement.Zone == places[columns[row]].Id), family.Credits[answers[row].Key]);
+                earned.Add(answers[row].First(placement => placement.Zone == places[columns[row]].Id));
     }
 
-    private static double Weight(Family family, Zone zone, decimal credit) => (double)(credit * zone.Points / family.Needs(zone));
+    /// <summary>What a pin would earn in a place.</summary>
+    private readonly record struct Chance(int Row, int Column, decimal Credit);
 
-    private ImmutableArray<PinMark> CheckPins(IReadOnlyList<HiddenZone> zones, ImmutableArray<Pin> pins)
+    private ImmutableArray<PinMark> CheckPins(ImmutableArray<Pin> pins)
     {
-        if (pins.IsEmpty) return [];
         // In an order of their own, so that equal pairings don't depend on the order of the response.
-        var rows = pins.OrderBy(pin => pin.Label, StringComparer.Ordinal).ThenBy(pin => pin.At.X).ThenBy(pin => pin.At.Y).ThenBy(pin => pin.Copy).ToList();
-        var places = zones.Select(zone => familyOf[zone.Id]).Distinct().SelectMany(family => family.Places.OfType<HiddenZone>()).ToList();
-        var credits = new decimal[rows.Count, places.Count];
-        var weights = new double[rows.Count, places.Count];
-        for (var column = 0; column < places.Count; column++)
+        var rows = pins.OrderBy(pin => pin.Label, StringComparer.Ordinal).ThenBy(pin => pin.At.X).ThenBy(pin => pin.At.Y).ThenBy(pin => pin.Copy).ToArray();
+        var chances = Chances(rows);
+        var columns = BestPairing(rows, [.. chances.Select(chance => new Assignment.Pair(chance.Row, chance.Column, (double)chance.Credit * key.HiddenPlaces[chance.Column].Worth))]);
+
+        var (credits, belongs) = (new decimal[rows.Length], new bool[rows.Length]);
+        foreach (var chance in chances)
         {
-            var (zone, family) = (places[column], familyOf[places[column].Id]);
-            for (var row = 0; row < rows.Count; row++)
+            belongs[chance.Row] = true;
+            if (columns[chance.Row] == chance.Column) credits[chance.Row] = chance.Credit;
+        }
+        var marks = new Dictionary<Pin, PinMark>(rows.Length);
+        for (var row = 0; row < rows.Length; row++)
+        {
+            var credit = credits[row];
+            if (credit > 0) Add(key.HiddenPlaces[columns[row]].Zone.Id, credit);
+            else
+                // A wrong pin makes the zone it lies in wrong, not missed.
+                foreach (var zone in key.HiddenZones)
+                    if (zone.Tolerance.CreditFor(zone.Region, rows[row].At) > 0) Add(zone.Id, 0);
+            marks[rows[row]] = new(rows[row], credit > 0 ? Checker.VerdictOf(credit) : belongs[row] ? Verdict.Surplus : Verdict.Wrong, credit);
+        }
+        return [.. pins.Select(pin => marks[pin])];
+    }
+
+    /// <summary>Each pin in each place where it would earn something. Nothing is allocated for the others.</summary>
+    /// <param name="rows">In the order of their labels.</param>
+    private List<Chance> Chances(Pin[] rows)
+    {
+        var chances = new List<Chance>();
+        for (var column = 0; column < key.HiddenPlaces.Length; column++)
+        {
+            var place = key.HiddenPlaces[column];
+            var (label, accepted) = ("", 0m);
+            for (var row = 0; row < rows.Length; row++)
             {
-                if (!family.Credits.TryGetValue(rows[row].Label, out var accepted)) continue;
-                credits[row, column] = accepted * zone.Tolerance.CreditFor(zone.Region, rows[row].At);
-                if (credits[row, column] > 0) weights[row, column] = Weight(family, zone, credits[row, column]);
+                var pin = rows[row];
+                if (!ReferenceEquals(pin.Label, label))
+                {
+                    label = pin.Label;
+                    accepted = place.Family.Credits.GetValueOrDefault(label);
+                }
+                if (accepted == 0 || !place.Reach.Holds(pin.At)) continue;
+                var credit = accepted * place.Zone.Tolerance.CreditAt(place.Zone.Region.DistanceTo(pin.At));
+                if (credit > 0) chances.Add(new(row, column, credit));
             }
         }
-
-        var columns = BestPairing(rows, places, weights);
-        var marks = new Dictionary<Pin, PinMark>();
-        for (var row = 0; row < rows.Count; row++)
-        {
-            var (pin, column) = (rows[row], columns[row]);
-            var credit = column == Assignment.None ? 0 : credits[row, column];
-            if (column != Assignment.None) Add(places[column].Id, credit);
-            var belongs = Enumerable.Range(0, places.Count).Any(c => credits[row, c] > 0);
-            marks[pin] = new(pin, column != Assignment.None ? Checker.VerdictOf(credit) : belongs ? Verdict.Surplus : Verdict.Wrong, credit);
-        }
-        // A wrong pin makes the zone it lies in wrong, not missed.
-        foreach (var pin in rows.Where(pin => marks[pin].Credit == 0))
-            foreach (var zone in zones.Where(zone => zone.Tolerance.CreditFor(zone.Region, pin.At) > 0))
-                Add(zone.Id, 0);
-        return [.. pins.Select(pin => marks[pin])];
+        return chances;
     }
 
     /// <summary>
     /// The pairing that earns most, in which no label earns twice in a family. Where the plain assignment breaks that,
     /// each way to settle on one of the label's pins is tried.
     /// </summary>
-    private int[] BestPairing(List<Pin> rows, List<HiddenZone> places, double[,] weights)
+    private int[] BestPairing(Pin[] rows, List<Assignment.Pair> pairs)
     {
         var ways = 0;
         (int[] Columns, double Sum)? best = null;
-        Try(weights);
+        Try(pairs);
         return best!.Value.Columns;
 
-        void Try(double[,] allowed)
+        void Try(List<Assignment.Pair> allowed)
         {
             if (++ways > MostWays && best is not null) return;
-            var columns = Assignment.Solve(allowed);
-            var sum = columns.Select((column, row) => column == Assignment.None ? 0 : allowed[row, column]).Sum();
+            var columns = Assignment.Solve(rows.Length, key.HiddenPlaces.Length, allowed);
+            var sum = allowed.Sum(pair => columns[pair.Row] == pair.Column ? pair.Weight : 0);
             // Forbidding more never earns more.
             if (best is { } found && sum <= found.Sum) return;
-            var twice = Enumerable.Range(0, rows.Count)
-                .Where(row => columns[row] != Assignment.None)
-                .GroupBy(row => (rows[row].Label, Family: familyOf[places[columns[row]].Id]))
-                .FirstOrDefault(group => group.Count() > 1);
-            if (twice is null)
+            if (EarnsTwice(rows, columns) is not var (label, family))
             {
                 best = (columns, sum);
                 return;
             }
-            foreach (var kept in Enumerable.Range(0, rows.Count).Where(row => rows[row].Label == twice.Key.Label).OrderBy(row => !twice.Contains(row)))
-            {
-                var narrowed = (double[,])allowed.Clone();
-                for (var row = 0; row < rows.Count; row++)
-                    for (var column = 0; column < places.Count; column++)
-                        if (row != kept && rows[row].Label == twice.Key.Label && ReferenceEquals(familyOf[places[column].Id], twice.Key.Family))
-                            narrowed[row, column] = 0;
-                Try(narrowed);
-            }
+            var alike = Enumerable.Range(0, rows.Length).Where(row => rows[row].Label == label);
+            foreach (var kept in alike.OrderBy(row => columns[row] == Assignment.None || !ReferenceEquals(key.HiddenPlaces[columns[row]].Family, family)))
+                Try([.. allowed.Where(pair => pair.Row == kept || rows[pair.Row].Label != label || !ReferenceEquals(key.HiddenPlaces[pair.Column].Family, family))]);
         }
+    }
+
+    /// <summary>A label that is paired twice in a family; null when none is. The rows are in the order of their labels.</summary>
+    private (string Label, Family Family)? EarnsTwice(Pin[] rows, int[] columns)
+    {
+        for (var row = 0; row < rows.Length; row++)
+        {
+            if (columns[row] == Assignment.None) continue;
+            var family = key.HiddenPlaces[columns[row]].Family;
+            // A zone that takes one label and stands alone is no place for two.
+            if (family.Zones.Length == 1 && family.Needs(family.Zones[0]) == 1) continue;
+            for (var next = row + 1; next < rows.Length && rows[next].Label == rows[row].Label; next++)
+                if (columns[next] != Assignment.None && ReferenceEquals(key.HiddenPlaces[columns[next]].Family, family)) return (rows[row].Label, family);
+        }
+        return null;
     }
 }

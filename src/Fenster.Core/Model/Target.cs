@@ -323,6 +323,17 @@ public sealed record Tolerance(double Slack)
     /// <summary>Further distances that earn part of the credit, in any order.</summary>
     public ImmutableArray<Band> Bands { get; init; } = [];
 
+    /// <summary>The distance beyond which nothing counts, in pu.</summary>
+    internal double Reach
+    {
+        get
+        {
+            var reach = Slack;
+            foreach (var band in Bands) reach = Math.Max(reach, band.Slack);
+            return reach;
+        }
+    }
+
     /// <summary>From 0 to 1: the best band that holds a point at this distance from the region.</summary>
     public decimal CreditAt(double distance)
     {
@@ -334,12 +345,7 @@ public sealed record Tolerance(double Slack)
     }
 
     /// <summary>The credit of a point for a region. Points beyond every band are told from the region's bounds alone.</summary>
-    public decimal CreditFor(Region region, Point point)
-    {
-        var reach = Slack;
-        foreach (var band in Bands) reach = Math.Max(reach, band.Slack);
-        return region.Bounds.DistanceTo(point) > reach ? 0 : CreditAt(region.DistanceTo(point));
-    }
+    public decimal CreditFor(Region region, Point point) => region.Bounds.DistanceTo(point) > Reach ? 0 : CreditAt(region.DistanceTo(point));
 
     internal IEnumerable<string> Faults
     {

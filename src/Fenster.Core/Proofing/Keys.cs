@@ -43,11 +43,11 @@ public static class Keys
         // A label earns once in a family, so it is of use at most once for each.
         var copies = pane.Labels.SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, families.Length)))
             .Select(copy => (label.Id, Copy: copy))).ToList();
-        var weights = new double[copies.Count, places.Count];
+        var pairs = new List<Assignment.Pair>();
         for (var row = 0; row < copies.Count; row++)
             for (var column = 0; column < places.Count; column++)
-                if (places[column].Credits.TryGetValue(copies[row].Id, out var credit)) weights[row, column] = 1 + (double)credit;
-        var columns = Assignment.Solve(weights);
+                if (places[column].Credits.TryGetValue(copies[row].Id, out var credit)) pairs.Add(new(row, column, 1 + (double)credit));
+        var columns = Assignment.Solve(copies.Count, places.Count, pairs);
         return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]].Zone))];
     }
 

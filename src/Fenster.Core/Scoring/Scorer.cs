@@ -29,24 +29,28 @@ public static class Scorer
     /// <param name="marks">What the machine found.</param>
     public static PaneScore Score(Pane pane, Response response, PaneMarks marks, ScoreRules rules, ImmutableArray<Award> awards = default)
     {
-        var awarded = awards.IsDefaultOrEmpty ? ImmutableDictionary<string, Award>.Empty : Award.Latest(awards);
+        IReadOnlyDictionary<string, Award> awarded = awards.IsDefaultOrEmpty ? ImmutableDictionary<string, Award>.Empty : Award.Latest(awards);
         var wrongActions = marks.WrongActionsBeside([.. awarded.Keys]);
         marks = Award.Apply(marks, awarded.Values);
-        var targets = pane.Targets.Join(marks.Targets, target => target.Id, mark => mark.Target, (target, mark) => (target, mark)).Where(t => t.target.IsScored).ToList();
-        decimal Factor(Target target) => rules.TryCost == 0 || awarded.ContainsKey(target.Id) ? 1 : Math.Max(0, 1 - rules.TryCost * (Tries.For(pane, target, response) - 1));
-
-        var possible = pane.PossiblePoints;
-        var points = targets
-            .Select(t => new TargetPoints(t.target.Id, t.target.Points * t.mark.Credit * Factor(t.target), t.target.Points, awarded.GetValueOrDefault(t.target.Id)))
-            .ToImmutableArray();
+        var (possible, earned, isPerfect, leastFactor) = (0m, 0m, true, 1m);
+        var points = ImmutableArray.CreateBuilder<TargetPoints>(pane.Targets.Length);
+        for (var i = 0; i < pane.Targets.Length; i++)
+        {
+            var (target, credit) = (pane.Targets[i], marks.Targets[i].Credit);
+            if (!target.IsScored) continue;
+            var award = awarded.GetValueOrDefault(target.Id);
+            var factor = rules.TryCost == 0 || award is not null ? 1 : Math.Max(0, 1 - rules.TryCost * (Tries.For(pane, target, response) - 1));
+            var worth = target.Points * credit * factor;
+            points.Add(new(target.Id, worth, target.Points, award));
+            (possible, earned, isPerfect, leastFactor) = (possible + target.Points, earned + worth, isPerfect && credit == 1, Math.Min(leastFactor, factor));
+        }
         var raw = rules.Manner switch
         {
-            ScoreManner.EachOnItsOwn => points.Sum(p => p.Points) - rules.WrongCost * wrongActions,
-            ScoreManner.AllOrNothing when targets.Count > 0 && wrongActions == 0 && targets.All(t => t.mark.Credit == 1) =>
-                possible * targets.Min(t => Factor(t.target)),
+            ScoreManner.EachOnItsOwn => earned - rules.WrongCost * wrongActions,
+            ScoreManner.AllOrNothing when isPerfect && wrongActions == 0 => possible * leastFactor,
             _ => 0,
         };
-        return new(pane.Id, pane.Weight * Math.Clamp(raw, 0, possible), pane.Weight * possible, points);
+        return new(pane.Id, pane.Weight * Math.Clamp(raw, 0, possible), pane.Weight * possible, points.ToImmutable());
     }
 
     /// <summary>Checks and scores every pane of an activity.</summary>
