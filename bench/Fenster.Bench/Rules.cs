@@ -111,7 +111,8 @@ internal static class Rules
             return watch.Elapsed.TotalMicroseconds / Repeats;
         }
 
-        for (var warmUp = 0; warmUp < 10; warmUp++) (_, _) = (Time(ours), Time(baseline));
+        // Long enough for the runtime to have compiled what is hot.
+        for (var watch = Stopwatch.StartNew(); watch.Elapsed.TotalSeconds < 3;) (_, _) = (Time(ours), Time(baseline));
         var runs = Enumerable.Range(0, 9).Select(_ => (Ours: Time(ours), Baseline: Time(baseline))).ToList();
         return (Line.Median(runs.Select(run => run.Ours)), Line.Median(runs.Select(run => run.Baseline)));
     }

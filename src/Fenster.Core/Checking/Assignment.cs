@@ -17,7 +17,7 @@ public static class Assignment
     /// <param name="columns">How many columns there are.</param>
     /// <param name="pairs">The pairs that are possible, each at most once.</param>
     /// <exception cref="ArgumentException">A weight is not above 0, or not finite.</exception>
-    public static int[] Solve(int rows, int columns, IReadOnlyList<Pair> pairs)
+    public static int[] Solve(int rows, int columns, List<Pair> pairs)
     {
         foreach (var pair in pairs)
             if (!(pair.Weight > 0) || double.IsInfinity(pair.Weight))
@@ -25,6 +25,11 @@ public static class Assignment
 
         var columnOf = new int[rows];
         Array.Fill(columnOf, None);
+        if (IsWithoutChoice(rows, columns, pairs))
+        {
+            foreach (var pair in pairs) columnOf[pair.Row] = pair.Column;
+            return columnOf;
+        }
         // Mostly, few rows compete for few columns: each such part is a problem of its own.
         foreach (var part in Parts(rows, columns, pairs))
         {
@@ -43,8 +48,20 @@ public static class Assignment
         return columnOf;
     }
 
+    private static bool IsWithoutChoice(int rows, int columns, List<Pair> pairs)
+    {
+        if (pairs.Count > Math.Min(rows, columns)) return false;
+        var taken = new bool[rows + columns];
+        foreach (var pair in pairs)
+        {
+            if (taken[pair.Row] || taken[rows + pair.Column]) return false;
+            taken[pair.Row] = taken[rows + pair.Column] = true;
+        }
+        return true;
+    }
+
     /// <summary>The pairs that hang together by rows and columns they share, told by joining sets of rows and columns.</summary>
-    private static IEnumerable<List<Pair>> Parts(int rows, int columns, IReadOnlyList<Pair> pairs)
+    private static IEnumerable<List<Pair>> Parts(int rows, int columns, List<Pair> pairs)
     {
         var parent = new int[rows + columns];
         for (var i = 0; i < parent.Length; i++) parent[i] = i;

@@ -18,7 +18,8 @@ public static class Checker
         var key = PaneKey.Of(pane);
         var zones = new ZoneCheck(key, response);
         var sorting = new SortCheck(key, response);
-        var points = key.Hotspots.ToDictionary(hotspots => hotspots.Id, hotspots => HotspotCheck.Of(hotspots, response.Marks.GetValueOrDefault(hotspots.Id, [])));
+        var points = key.Hotspots.IsEmpty ? NoPoints
+            : key.Hotspots.ToDictionary(hotspots => hotspots.Id, hotspots => HotspotCheck.Of(hotspots, response.Marks.GetValueOrDefault(hotspots.Id, [])));
         var marking = new Marking(response, zones, sorting, points);
 
         var targets = ImmutableArray.CreateBuilder<TargetMark>(pane.Targets.Length);
@@ -33,11 +34,13 @@ public static class Checker
         return new(
             zones.Placements,
             zones.Pins.Any(mark => mark.Verdict == Verdict.Wrong) ? [.. zones.Pins.Select(mark => mark.Verdict == Verdict.Wrong ? OtherVerdict(key, response, sorting, mark) : mark)] : zones.Pins,
-            [.. key.Hotspots.SelectMany(hotspots => points[hotspots.Id]), .. key.ScalePoints.SelectMany(point => Shown(point, response))],
-            [.. key.Matchings.SelectMany(matching => response.Links.GetValueOrDefault(matching.Id, [])
+            response.Marks.IsEmpty ? [] : [.. key.Hotspots.SelectMany(hotspots => points[hotspots.Id]), .. key.ScalePoints.SelectMany(point => Shown(point, response))],
+            response.Links.IsEmpty ? [] : [.. key.Matchings.SelectMany(matching => response.Links.GetValueOrDefault(matching.Id, [])
                 .Select(link => new LinkMark(matching.Id, link, matching.Pairs.Contains(link) ? Verdict.Right : Verdict.Wrong)))],
             targets.MoveToImmutable()) { WrongAnswers = wrongAnswers.ToImmutable() };
     }
+
+    private static readonly Dictionary<string, ImmutableArray<PointMark>> NoPoints = [];
 
     /// <summary>What a pin that found no hidden zone came to on a scale or in regions to sort into.</summary>
     private static PinMark OtherVerdict(PaneKey key, Response response, SortCheck sorting, PinMark mark)

@@ -15,6 +15,9 @@ internal sealed record Family(ImmutableArray<Zone> Zones, Dictionary<string, dec
                 .GroupBy(accepted => accepted.Label)
                 .ToDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))))];
 
+    /// <summary>Whether it is one zone that takes one label, so that nothing has to be weighed against anything.</summary>
+    public bool IsPlain { get; } = Zones is [{ Capacity: 1 }];
+
     /// <summary>How many different answers a zone of the family needs for full credit.</summary>
     public int Needs(Zone zone) => Math.Min(zone.Capacity, Credits.Count);
 

@@ -1,3 +1,4 @@
+using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
 using Fenster.Core.Geometry;
@@ -15,9 +16,9 @@ internal sealed class PaneKey
     private PaneKey(Pane pane)
     {
         Families = Family.Of(pane);
-        FamilyOf = Families.SelectMany(family => family.Zones.Select(zone => (zone.Id, family))).ToDictionary(pair => pair.Id, pair => pair.family);
+        Zones = Families.SelectMany(family => family.Zones.Select(zone => (zone, family))).Select((pair, i) => new KeyZone(pair.zone, pair.family, i)).ToFrozenDictionary(zone => zone.Zone.Id);
         HiddenZones = [.. pane.Targets.OfType<HiddenZone>()];
-        HiddenPlaces = [.. HiddenZones.Select(zone => FamilyOf[zone.Id]).Distinct().SelectMany(family => family.Places.OfType<HiddenZone>().Select(zone => new HiddenPlace(zone, family)))];
+        HiddenPlaces = [.. HiddenZones.Select(zone => Zones[zone.Id].Family).Distinct().SelectMany(family => family.Places.OfType<HiddenZone>().Select(zone => new HiddenPlace(zone, family)))];
         Hotspots = [.. pane.Targets.OfType<Hotspots>()];
         ScalePoints = [.. pane.Targets.OfType<ScalePoint>()];
         Matchings = [.. pane.Targets.OfType<Matching>()];
@@ -28,8 +29,8 @@ internal sealed class PaneKey
 
     public ImmutableArray<Family> Families { get; }
 
-    /// <summary>By zone id.</summary>
-    public Dictionary<string, Family> FamilyOf { get; }
+    /// <summary>By id.</summary>
+    public FrozenDictionary<string, KeyZone> Zones { get; }
     public ImmutableArray<HiddenZone> HiddenZones { get; }
 
     /// <summary>Each hidden zone once for each answer that it needs, families together.</summary>
@@ -43,6 +44,9 @@ internal sealed class PaneKey
     public ImmutableArray<SortRegion> Sets { get; }
     public Dictionary<string, Label> Labels { get; }
 }
+
+/// <param name="Index">From 0, among the zones of the pane.</param>
+internal sealed record KeyZone(Zone Zone, Family Family, int Index);
 
 /// <summary>Room for one answer in a hidden zone.</summary>
 internal sealed class HiddenPlace(HiddenZone zone, Family family)

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Runtime.CompilerServices;
 using System.Text;
 using Fenster.Core.Model;
 
@@ -7,13 +8,18 @@ namespace Fenster.Core.Checking;
 /// <summary>Typed words against accepted spellings.</summary>
 public static class Spellings
 {
+    /// <summary>The accepted spellings as they are compared, folded once for all that is typed.</summary>
+    private static readonly ConditionalWeakTable<TypedText, (string Text, decimal Credit)[]> Folded = [];
+
     /// <summary>The credit of what was typed, from 0 to 1: an exact match before a forgiven one, and then the better one.</summary>
     public static decimal Credit(string typed, TypedText answer)
     {
         var given = Fold(typed, answer.Rules);
         if (given.Length == 0 || given.Length > TypedText.LongestText * 2) return 0;
-        var folded = answer.Spellings.Select(spelling => (Text: Fold(spelling.Text, answer.Rules), spelling.Credit)).ToList();
-        var exact = folded.Where(spelling => spelling.Text == given).Select(spelling => spelling.Credit).DefaultIfEmpty(0).Max();
+        var folded = Folded.GetValue(answer, accepted => [.. accepted.Spellings.Select(spelling => (Fold(spelling.Text, accepted.Rules), spelling.Credit))]);
+        var exact = 0m;
+        foreach (var (text, credit) in folded)
+            if (text == given) exact = Math.Max(exact, credit);
         if (exact > 0 || !answer.Rules.ForgiveSlips) return exact;
         return folded.Where(spelling => IsForgiven(given, spelling.Text)).Select(spelling => spelling.Credit).DefaultIfEmpty(0).Max();
     }
@@ -24,6 +30,7 @@ public static class Spellings
     /// </summary>
     public static string Fold(string text, SpellingRules rules)
     {
+        if (Ascii.IsValid(text)) return FoldAscii(text, rules);
         var folded = new StringBuilder();
         foreach (var rune in text.Normalize(NormalizationForm.FormKD).EnumerateRunes())
         {
@@ -34,6 +41,24 @@ public static class Spellings
             else folded.Append(rune);
         }
         return string.Join(' ', folded.ToString().Normalize(NormalizationForm.FormKC).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+    }
+
+    /// <summary>The same for a text of ASCII characters only, which are their own compatibility form.</summary>
+    private static string FoldAscii(string text, SpellingRules rules)
+    {
+        var folded = new StringBuilder(text.Length);
+        var isBlankDue = false;
+        foreach (var character in text)
+        {
+            if (char.IsWhiteSpace(character)) isBlankDue = folded.Length > 0;
+            else if (!rules.IgnorePunctuation || !IsPunctuation(char.GetUnicodeCategory(character)))
+            {
+                if (isBlankDue) folded.Append(' ');
+                isBlankDue = false;
+                folded.Append(rules.IgnoreCapitals ? char.ToLowerInvariant(character) : character);
+            }
+        }
+        return folded.ToString();
     }
 
     /// <summary>
@@ -62,16 +87,18 @@ public static class Spellings
         return Math.Abs(given.Length - accepted.Length) <= 2 * slips && Distance(given, accepted) <= slips;
     }
 
-    /// <summary>Whether the distance of two different texts is 1, told from where they begin and stop to differ.</summary>
+    /// <summary>Whether the distance of two different texts is 1, told from where they begin to differ.</summary>
     public static bool IsOneSlip(string from, string to)
     {
-        if (Math.Abs(from.Length - to.Length) > 1) return false;
+        if (from.Length > to.Length) (from, to) = (to, from);
+        if (to.Length - from.Length > 1) return false;
         var start = from.AsSpan().CommonPrefixLength(to);
-        var (fromEnd, toEnd) = (from.Length, to.Length);
-        while (fromEnd > start && toEnd > start && from[fromEnd - 1] == to[toEnd - 1]) (fromEnd, toEnd) = (fromEnd - 1, toEnd - 1);
-        var (fromLength, toLength) = (fromEnd - start, toEnd - start);
-        if (fromLength <= 1 && toLength <= 1) return fromLength + toLength > 0;
-        return fromLength == 2 && toLength == 2 && from[start] == to[start + 1] && from[start + 1] == to[start];
+        if (start == to.Length) return false;
+        var rest = from.AsSpan(start);
+        var other = to.AsSpan(start);
+        if (rest.Length < other.Length) return rest.SequenceEqual(other[1..]);
+        return rest[1..].SequenceEqual(other[1..])
+            || (rest.Length > 1 && rest[0] == other[1] && rest[1] == other[0] && rest[2..].SequenceEqual(other[2..]));
     }
 
     /// <summary>

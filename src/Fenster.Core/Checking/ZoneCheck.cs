@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Runtime.InteropServices;
 using Fenster.Core.Model;
 
 namespace Fenster.Core.Checking;
@@ -18,79 +19,86 @@ internal sealed class ZoneCheck
     private readonly PaneKey key;
 
     /// <summary>For each zone what was put there, and what it earned in all.</summary>
-    private readonly Dictionary<string, (int Count, decimal Credit)> sums = [];
+    private readonly (int Count, decimal Credit)[] sums;
 
     public ZoneCheck(PaneKey key, Response response)
     {
         this.key = key;
+        sums = new (int, decimal)[key.Zones.Count];
         Placements = response.Placements.IsEmpty ? [] : CheckPlacements(response.Placements);
         Pins = response.Pins.IsEmpty ? [] : CheckPins(response.Pins);
     }
 
     public TargetMark Mark(Zone zone)
     {
-        var (count, sum) = sums.GetValueOrDefault(zone.Id);
-        var needs = key.FamilyOf[zone.Id].Needs(zone);
+        var known = key.Zones[zone.Id];
+        var (count, sum) = sums[known.Index];
+        var needs = known.Family.Needs(zone);
         // A full set of full credits is 1 exactly, also where a third of 1 is not a decimal number.
         return Checker.Mark(zone, count > 0, needs == 0 ? 0 : sum == needs ? 1 : sum / needs);
     }
 
-    private void Add(string zone, decimal credit)
+    private void Add(KeyZone zone, decimal credit)
     {
-        var (count, sum) = sums.GetValueOrDefault(zone);
-        sums[zone] = (count + 1, sum + credit);
+        var (count, sum) = sums[zone.Index];
+        sums[zone.Index] = (count + 1, sum + credit);
     }
 
     private ImmutableArray<PlacementMark> CheckPlacements(ImmutableArray<Placement> placements)
     {
-        var byFamily = new Dictionary<Family, List<Placement>>(ReferenceEqualityComparer.Instance);
-        foreach (var placement in placements)
+        var (zones, earned) = (new KeyZone[placements.Length], new bool[placements.Length]);
+        Dictionary<Family, List<int>>? weighed = null;
+        for (var i = 0; i < placements.Length; i++)
         {
-            var family = key.FamilyOf[placement.Zone];
-            if (!byFamily.TryGetValue(family, out var there)) byFamily[family] = there = [];
-            there.Add(placement);
+            zones[i] = key.Zones[placements[i].Zone];
+            var family = zones[i].Family;
+            if (family.IsPlain)
+            {
+                earned[i] = true;
+                continue;
+            }
+            weighed ??= new(ReferenceEqualityComparer.Instance);
+            if (!weighed.TryGetValue(family, out var there)) weighed[family] = there = [];
+            there.Add(i);
         }
-        var earned = new HashSet<Placement>();
-        foreach (var (family, there) in byFamily) Earn(family, there, earned);
+        foreach (var (family, there) in weighed ?? [])
+            foreach (var i in Earning(family, placements, there)) earned[i] = true;
 
-        var marks = ImmutableArray.CreateBuilder<PlacementMark>(placements.Length);
-        foreach (var placement in placements)
+        var marks = new PlacementMark[placements.Length];
+        for (var i = 0; i < placements.Length; i++)
         {
-            var accepted = key.FamilyOf[placement.Zone].Credits.TryGetValue(placement.Label, out var worth);
-            var credit = earned.Contains(placement) ? worth : 0;
-            Add(placement.Zone, credit);
-            marks.Add(new(placement, credit > 0 ? Checker.VerdictOf(credit) : accepted ? Verdict.Surplus : Verdict.Wrong, credit));
+            var (placement, zone) = (placements[i], zones[i]);
+            var isAccepted = zone.Family.Credits.TryGetValue(placement.Label, out var worth);
+            var credit = earned[i] ? worth : 0;
+            Add(zone, credit);
+            marks[i] = new(placement, credit > 0 ? Checker.VerdictOf(credit) : isAccepted ? Verdict.Surplus : Verdict.Wrong, credit);
         }
-        return marks.MoveToImmutable();
+        return ImmutableCollectionsMarshal.AsImmutableArray(marks);
     }
 
     /// <summary>The placements in one family that earn something. A placement names its zone, so one row a label is exact.</summary>
-    private static void Earn(Family family, List<Placement> placements, HashSet<Placement> earned)
+    /// <param name="there">Which of the placements lie in the family.</param>
+    private static IEnumerable<int> Earning(Family family, ImmutableArray<Placement> placements, List<int> there)
     {
-        if (placements is [var only])
-        {
-            if (family.Credits.ContainsKey(only.Label)) earned.Add(only);
-            return;
-        }
-        var answers = placements
-            .Where(placement => family.Credits.ContainsKey(placement.Label))
-            .OrderBy(placement => placement.Label, StringComparer.Ordinal).ThenBy(placement => placement.Copy)
-            .GroupBy(placement => placement.Label)
+        var answers = there
+            .Where(i => family.Credits.ContainsKey(placements[i].Label))
+            .OrderBy(i => placements[i].Label, StringComparer.Ordinal).ThenBy(i => placements[i].Copy)
+            .GroupBy(i => placements[i].Label)
             .ToList();
-        if (answers.Count == 0) return;
         var places = family.Places.ToList();
-
         var pairs = new List<Assignment.Pair>();
         for (var row = 0; row < answers.Count; row++)
             for (var column = 0; column < places.Count; column++)
-                if (answers[row].Any(placement => placement.Zone == places[column].Id))
+                if (answers[row].Any(i => placements[i].Zone == places[column].Id))
                     pairs.Add(new(row, column, (double)(family.Credits[answers[row].Key] * places[column].Points / family.Needs(places[column]))));
 
         var columns = Assignment.Solve(answers.Count, places.Count, pairs);
-        for (var row = 0; row < answers.Count; row++)
-            if (columns[row] != Assignment.None)
-                earned.Add(answers[row].First(placement => placement.Zone == places[columns[row]].Id));
+        return Enumerable.Range(0, answers.Count).Where(row => columns[row] != Assignment.None)
+            .Select(row => answers[row].First(i => placements[i].Zone == places[columns[row]].Id));
     }
+
+    private static readonly Comparer<Pin> InOrder = Comparer<Pin>.Create((a, b) =>
+        string.CompareOrdinal(a.Label, b.Label) is var byLabel and not 0 ? byLabel : (a.At.X, a.At.Y, a.Copy).CompareTo((b.At.X, b.At.Y, b.Copy)));
 
     /// <summary>What a pin would earn in a place.</summary>
     private readonly record struct Chance(int Row, int Column, decimal Credit);
@@ -98,9 +106,10 @@ internal sealed class ZoneCheck
     private ImmutableArray<PinMark> CheckPins(ImmutableArray<Pin> pins)
     {
         // In an order of their own, so that equal pairings don't depend on the order of the response.
-        var rows = pins.OrderBy(pin => pin.Label, StringComparer.Ordinal).ThenBy(pin => pin.At.X).ThenBy(pin => pin.At.Y).ThenBy(pin => pin.Copy).ToArray();
+        var (rows, places) = (pins.ToArray(), Enumerable.Range(0, pins.Length).ToArray());
+        Array.Sort(rows, places, InOrder);
         var chances = Chances(rows);
-        var columns = BestPairing(rows, [.. chances.Select(chance => new Assignment.Pair(chance.Row, chance.Column, (double)chance.Credit * key.HiddenPlaces[chance.Column].Worth))]);
+        var columns = chances.Count == 0 ? [.. Enumerable.Repeat(Assignment.None, rows.Length)] : BestPairing(rows, [.. chances.Select(chance => new Assignment.Pair(chance.Row, chance.Column, (double)chance.Credit * key.HiddenPlaces[chance.Column].Worth))]);
 
         var (credits, belongs) = (new decimal[rows.Length], new bool[rows.Length]);
         foreach (var chance in chances)
@@ -108,18 +117,18 @@ internal sealed class ZoneCheck
             belongs[chance.Row] = true;
             if (columns[chance.Row] == chance.Column) credits[chance.Row] = chance.Credit;
         }
-        var marks = new Dictionary<Pin, PinMark>(rows.Length);
+        var marks = new PinMark[rows.Length];
         for (var row = 0; row < rows.Length; row++)
         {
             var credit = credits[row];
-            if (credit > 0) Add(key.HiddenPlaces[columns[row]].Zone.Id, credit);
+            if (credit > 0) Add(key.Zones[key.HiddenPlaces[columns[row]].Zone.Id], credit);
             else
                 // A wrong pin makes the zone it lies in wrong, not missed.
                 foreach (var zone in key.HiddenZones)
-                    if (zone.Tolerance.CreditFor(zone.Region, rows[row].At) > 0) Add(zone.Id, 0);
-            marks[rows[row]] = new(rows[row], credit > 0 ? Checker.VerdictOf(credit) : belongs[row] ? Verdict.Surplus : Verdict.Wrong, credit);
+                    if (zone.Tolerance.CreditFor(zone.Region, rows[row].At) > 0) Add(key.Zones[zone.Id], 0);
+            marks[places[row]] = new(rows[row], credit > 0 ? Checker.VerdictOf(credit) : belongs[row] ? Verdict.Surplus : Verdict.Wrong, credit);
         }
-        return [.. pins.Select(pin => marks[pin])];
+        return ImmutableCollectionsMarshal.AsImmutableArray(marks);
     }
 
     /// <summary>Each pin in each place where it would earn something. Nothing is allocated for the others.</summary>

@@ -66,14 +66,23 @@ public sealed record PaneMarks(
     /// How many actions were wrong: placements, pins, marked points, links, and answers that earned nothing. Trying a code is
     /// never wrong.
     /// </summary>
-    public int WrongActions => WrongActionsBeside([]);
+    public int WrongActions => WrongActionsBeside(null);
 
     /// <summary>The wrong actions that concern none of some targets. A pin concerns every target.</summary>
-    /// <param name="targets">Ids.</param>
-    public int WrongActionsBeside(IReadOnlyCollection<string> targets) =>
-        Placements.Count(mark => mark.Verdict == Verdict.Wrong && !targets.Contains(mark.Placement.Zone))
-        + Pins.Count(mark => mark.Verdict == Verdict.Wrong)
-        + Points.Count(mark => mark.Verdict == Verdict.Wrong && !targets.Contains(mark.Target))
-        + Links.Count(mark => mark.Verdict == Verdict.Wrong && !targets.Contains(mark.Target))
-        + WrongAnswers.Count(target => !targets.Contains(target));
+    /// <param name="targets">Ids; null for none.</param>
+    public int WrongActionsBeside(IReadOnlySet<string>? targets)
+    {
+        var wrong = 0;
+        foreach (var mark in Placements) Count(mark.Verdict, mark.Placement.Zone);
+        foreach (var mark in Pins) Count(mark.Verdict, null);
+        foreach (var mark in Points) Count(mark.Verdict, mark.Target);
+        foreach (var mark in Links) Count(mark.Verdict, mark.Target);
+        foreach (var target in WrongAnswers) Count(Verdict.Wrong, target);
+        return wrong;
+
+        void Count(Verdict verdict, string? target)
+        {
+            if (verdict == Verdict.Wrong && (target is null || targets?.Contains(target) != true)) wrong++;
+        }
+    }
 }

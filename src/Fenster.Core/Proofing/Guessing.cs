@@ -76,12 +76,14 @@ public static class Guessing
             regions = [.. pane.Targets.OfType<SortRegion>()];
             var takesAll = regions.Any(region => region.Want is WantTotal);
             var sorted = regions.SelectMany(region => region.NamedLabels).ToHashSet();
+            var wantedPins = pane.Targets.Where(target => target is HiddenZone or ScalePoint).SelectMany(target => target.NamedLabels.Distinct()).CountBy(label => label).ToDictionary();
             bool IsSorted(Label label) => sorted.Contains(label.Id) || (takesAll && label.Value is not null);
-            int Pins(Label label) => Math.Min(label.Copies ?? int.MaxValue, pane.Targets.Count(target =>
-                target is HiddenZone or ScalePoint && target.NamedLabels.Contains(label.Id)) is var wanted and > 0 ? wanted : IsSorted(label) ? 1 : 0);
+            int Pins(Label label) => Math.Min(label.Copies ?? int.MaxValue, wantedPins.GetValueOrDefault(label.Id, IsSorted(label) ? 1 : 0));
             pinned = [.. pane.Labels.SelectMany(label => Enumerable.Range(0, Pins(label)).Select(copy => (label.Id, copy, IsSorted(label))))];
             dealt = places.IsEmpty ? [] : [.. pane.Labels.Where(label => Pins(label) == 0)
                 .SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, places.Length)).Select(copy => (label.Id, copy)))];
+            CopiesDealt = dealt.ToLookup(copy => copy.Label, copy => copy.Copy);
+            CopiesPinned = pinned.ToLookup(copy => copy.Label, copy => copy.Copy);
         }
 
         public int Labels => dealt.Length + pinned.Length;
@@ -90,9 +92,11 @@ public static class Guessing
         public int Dealt => dealt.Length;
         public int Places => places.Length;
 
-        public int CopiesDealt(string label) => dealt.Count(copy => copy.Label == label);
+        /// <summary>By label id; a label that is not named is not dealt.</summary>
+        public ILookup<string, int> CopiesDealt { get; }
 
-        public int CopiesPinned(string label) => pinned.Count(copy => copy.Label == label);
+        /// <summary>By label id; a label that is not named is not pinned.</summary>
+        public ILookup<string, int> CopiesPinned { get; }
 
         public double Height => pane.Picture?.HeightInUnits ?? 1000;
 
@@ -154,10 +158,10 @@ public static class Guessing
         // With fewer labels than places, a place is only sometimes filled.
         public double? Of(DropZone zone) => zone.Group is not null || zone.Capacity > 1 ? null
             : blind.Dealt == 0 ? 0
-            : zone.Accepts.Sum(accepted => (double)accepted.Credit * blind.CopiesDealt(accepted.Label)) / blind.Dealt * Math.Min(1, (double)blind.Dealt / blind.Places);
+            : zone.Accepts.Sum(accepted => (double)accepted.Credit * blind.CopiesDealt[accepted.Label].Count()) / blind.Dealt * Math.Min(1, (double)blind.Dealt / blind.Places);
 
         public double? Of(HiddenZone zone) => zone.Group is not null ? null
-            : zone.Accepts.Sum(accepted => blind.CopiesPinned(accepted.Label)) switch
+            : zone.Accepts.Sum(accepted => blind.CopiesPinned[accepted.Label].Count()) switch
             {
                 0 => 0,
                 1 => AreaOf(zone.Region, zone.Tolerance) * (double)zone.Accepts[0].Credit,

@@ -38,15 +38,16 @@ public static class Keys
     /// <summary>Copies of labels for the zones that accept them: a best assignment, so that the key earns all that can be earned.</summary>
     private static List<(string Label, int Copy, Zone Zone)> Assigned(Pane pane)
     {
-        var families = Family.Of(pane);
+        var families = PaneKey.Of(pane).Families;
         var places = families.SelectMany(family => family.Places.Select(zone => (Zone: zone, family.Credits))).ToList();
         // A label earns once in a family, so it is of use at most once for each.
         var copies = pane.Labels.SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, families.Length)))
             .Select(copy => (label.Id, Copy: copy))).ToList();
+        var rowsOf = Enumerable.Range(0, copies.Count).ToLookup(row => copies[row].Id);
         var pairs = new List<Assignment.Pair>();
-        for (var row = 0; row < copies.Count; row++)
-            for (var column = 0; column < places.Count; column++)
-                if (places[column].Credits.TryGetValue(copies[row].Id, out var credit)) pairs.Add(new(row, column, 1 + (double)credit));
+        for (var column = 0; column < places.Count; column++)
+            foreach (var (label, credit) in places[column].Credits)
+                foreach (var row in rowsOf[label]) pairs.Add(new(row, column, 1 + (double)credit));
         var columns = Assignment.Solve(copies.Count, places.Count, pairs);
         return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]].Zone))];
     }

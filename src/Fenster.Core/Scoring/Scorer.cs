@@ -29,16 +29,16 @@ public static class Scorer
     /// <param name="marks">What the machine found.</param>
     public static PaneScore Score(Pane pane, Response response, PaneMarks marks, ScoreRules rules, ImmutableArray<Award> awards = default)
     {
-        IReadOnlyDictionary<string, Award> awarded = awards.IsDefaultOrEmpty ? ImmutableDictionary<string, Award>.Empty : Award.Latest(awards);
-        var wrongActions = marks.WrongActionsBeside([.. awarded.Keys]);
-        marks = Award.Apply(marks, awarded.Values);
+        var awarded = awards.IsDefaultOrEmpty ? null : Award.Latest(awards);
+        var wrongActions = marks.WrongActionsBeside(awarded?.Keys.ToHashSet());
+        if (awarded is not null) marks = Award.Apply(marks, awarded.Values);
         var (possible, earned, isPerfect, leastFactor) = (0m, 0m, true, 1m);
         var points = ImmutableArray.CreateBuilder<TargetPoints>(pane.Targets.Length);
         for (var i = 0; i < pane.Targets.Length; i++)
         {
             var (target, credit) = (pane.Targets[i], marks.Targets[i].Credit);
             if (!target.IsScored) continue;
-            var award = awarded.GetValueOrDefault(target.Id);
+            var award = awarded?.GetValueOrDefault(target.Id);
             var factor = rules.TryCost == 0 || award is not null ? 1 : Math.Max(0, 1 - rules.TryCost * (Tries.For(pane, target, response) - 1));
             var worth = target.Points * credit * factor;
             points.Add(new(target.Id, worth, target.Points, award));
