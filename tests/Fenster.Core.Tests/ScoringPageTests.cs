@@ -22,47 +22,33 @@ public sealed partial class ScoringPageTests
     [GeneratedRegex("```example\n(.*?)```", RegexOptions.Singleline)]
     private static partial Regex Fenced();
 
-    [GeneratedRegex(@"^(?<id>\d)(@(?<group>[a-z]))?(x(?<points>\d))?(/(?<room>\d))?=(?<labels>.*)$")]
-    private static partial Regex ZoneShape();
-
     [Fact]
-    public void The_page_has_its_examples() => Assert.True(Examples.Count >= 12);
+    public void The_page_has_its_examples() => Assert.True(Examples.Count >= 30);
 
     [Theory, MemberData(nameof(Examples))]
     public void What_the_page_says_is_what_the_program_does(string example)
     {
-        var fields = example.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(line => line.Split(": ", 2)).ToDictionary(line => line[0], line => line[1]);
-        string Field(string name, string usual = "") => fields.GetValueOrDefault(name, usual);
+        var worked = new WorkedExample(example);
+        var (pane, response) = (worked.Pane, worked.Response);
+        string Field(string name, string usual = "") => worked.Field(name, usual);
+        bool Has(string name) => worked.Field(name) != "";
         decimal Number(string name) => decimal.Parse(Field(name, "0"), CultureInfo.InvariantCulture);
 
-        var pane = Build.Pane(Build.Labels(Field("labels"), (int?)(fields.ContainsKey("copies") ? Number("copies") : 1)), [.. Field("zones").Split(' ').Select(ZoneOf)]);
-        var response = Build.Response(Field("placed")) with
-        {
-            Earlier = [.. Field("checked").Split(" | ", StringSplitOptions.RemoveEmptyEntries).Select(Build.Response)],
-        };
         var score = Scorer.Score(Build.Activity(pane, new()
         {
             WrongCost = Number("wrong cost"),
             TryCost = Number("try cost"),
             Manner = Field("manner") == "all or nothing" ? ScoreManner.AllOrNothing : ScoreManner.EachOnItsOwn,
-            MaximumGrade = fields.ContainsKey("maximum grade") ? Number("maximum grade") : null,
-            PassMark = fields.ContainsKey("pass mark") ? Number("pass mark") : null,
+            MaximumGrade = Has("maximum grade") ? Number("maximum grade") : null,
+            PassMark = Has("pass mark") ? Number("pass mark") : null,
         }), Build.On(pane, response), ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(pane.Id,
             [.. Field("awarded").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(award => award.Split('=')).Select(award =>
                 new Award(award[0], decimal.Parse(award[1], CultureInfo.InvariantCulture), "a teacher", DateTimeOffset.UnixEpoch))]));
 
         Assert.Equal(Field("score"), string.Create(CultureInfo.InvariantCulture, $"{score.Score:0.####} of {score.Possible:0.####}"));
-        if (fields.ContainsKey("verdicts"))
+        if (Has("verdicts"))
             Assert.Equal(Field("verdicts"), string.Join(' ', Checker.Check(pane, response).Placements.Select(mark => mark.Verdict)));
-        if (fields.ContainsKey("grade"))
+        if (Has("grade"))
             Assert.Equal(Field("grade"), $"{score.Grade.ToString("0.00", CultureInfo.InvariantCulture)}{score.Passed switch { true => " passed", false => " not passed", null => "" }}");
-    }
-
-    private static DropZone ZoneOf(string text)
-    {
-        var shape = ZoneShape().Match(text);
-        Assert.True(shape.Success, $"'{text}' is no zone");
-        int Count(string group) => shape.Groups[group] is { Success: true, Value: var value } ? int.Parse(value, CultureInfo.InvariantCulture) : 1;
-        return Build.Zone(Count("id"), shape.Groups["labels"].Value.Replace(',', ' ').Replace('*', '='), Count("points"), Count("room"), shape.Groups["group"] is { Success: true, Value: var group } ? group : null);
     }
 }

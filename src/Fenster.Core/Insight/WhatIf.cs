@@ -18,9 +18,9 @@ public sealed record WhatIf(ImmutableArray<ScoreChange> Scores, int Changed, Imm
     /// <param name="responses">By student, and for each by pane id. They are never altered.</param>
     public static WhatIf Compare(Activity before, Activity after, IReadOnlyDictionary<string, ImmutableDictionary<string, Response>> responses)
     {
-        var scores = responses.OrderBy(student => student.Key, StringComparer.Ordinal)
-            .Select(student => new ScoreChange(student.Key, Scorer.Score(before, student.Value), Scorer.Score(after, student.Value)))
-            .ToImmutableArray();
+        var students = responses.Keys.Order(StringComparer.Ordinal).ToList();
+        var (old, anew) = (Scorer.ScoreAll(before, students, student => responses[student]), Scorer.ScoreAll(after, students, student => responses[student]));
+        var scores = students.Select((student, i) => new ScoreChange(student, old[i], anew[i])).ToImmutableArray();
         return new(
             scores,
             scores.Count(score => score.IsChanged),

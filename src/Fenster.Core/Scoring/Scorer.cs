@@ -69,6 +69,11 @@ public static class Scorer
         return Sum(panes, activity.Rules.Score);
     }
 
+    /// <summary>The scores of many students, in their order, worked out on all processors.</summary>
+    /// <param name="read">Gives a student's responses by pane id; called on several threads at once.</param>
+    public static ImmutableArray<ActivityScore> ScoreAll<T>(Activity activity, IReadOnlyList<T> students, Func<T, IReadOnlyDictionary<string, Response>> read) =>
+        [.. students.AsParallel().AsOrdered().Select(student => Score(activity, read(student)))];
+
     /// <summary>
     /// The activity's score and grade: maximum grade × score ÷ possible. Without a maximum grade, the grade is out of
     /// the possible score. An activity in which nothing can be earned has the grade 0.
