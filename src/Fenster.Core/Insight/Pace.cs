@@ -26,12 +26,9 @@ public static class Pace
     private static IEnumerable<string> Concerned(Pane pane, Move move) => move switch
     {
         PutDown put => [put.Zone],
-        PinDown pin => pane.Targets.Where(target => target switch
-        {
-            HiddenZone or ScalePoint => target.NamedLabels.Contains(pin.Label),
-            SortRegion region => region.Region.Contains(pin.At),
-            _ => false,
-        }).Select(target => target.Id),
+        PinDown pin => pane.Targets
+            .Where(target => target.Takes == Doing.Pinning && (target is SortRegion region ? region.Region.Contains(pin.At) : target.NamedLabels.Contains(pin.Label)))
+            .Select(target => target.Id),
         MarkPoints mark => [mark.Target],
         TypeText typed => [typed.Target],
         PickOptions pick => [pick.Target],

@@ -50,7 +50,7 @@ public sealed record PaneInsight(
     private static TargetInsight Of(Target target, double[] points, List<double> totals, Pane pane, IReadOnlyList<PaneWork> works, List<PaneMarks> marks)
     {
         var rest = totals.Zip(points, (total, own) => total - own).ToList();
-        var answers = works.SelectMany(work => AnswersTo(target, work.Response))
+        var answers = works.SelectMany(work => target.Match(new Answers(work.Response)))
             .GroupBy(answer => answer).Select(alike => (alike.Key, alike.Count()))
             .OrderByDescending(answer => answer.Item2).ThenBy(answer => answer.Key, StringComparer.Ordinal).ToImmutableArray();
         var answered = works.Where((_, i) => marks[i].Targets.First(mark => mark.Target == target.Id).State != TargetState.Missed).ToList();
@@ -74,20 +74,32 @@ public sealed record PaneInsight(
             regions.Length == 0 ? [] : [.. Enumerable.Range(1, MostNearMisses).Select(percent => off.Count(distance => distance <= percent * 10))]);
     }
 
-    private static IEnumerable<string> AnswersTo(Target target, Response response) => target switch
+    /// <summary>What was given at a target.</summary>
+    private sealed class Answers(Response response) : ITargetCases<IEnumerable<string>>
     {
-        DropZone => response.Placements.Where(placement => placement.Zone == target.Id).Select(placement => placement.Label),
-        HiddenZone zone => response.Pins.Where(pin => zone.Tolerance.CreditFor(zone.Region, pin.At) > 0).Select(pin => pin.Label),
-        SortRegion region => response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => pin.Label),
-        AnswerBox { Answer: TypedText text } => Folded(response, target, text),
-        QuestionPoint { Question: TypedQuestion { Answer: TypedText text } } => Folded(response, target, text),
-        AnswerBox or QuestionPoint { Question: TypedQuestion } => Folded(response, target, null),
-        QuestionPoint => response.Picks.GetValueOrDefault(target.Id, []),
-        Lock @lock => response.Codes.GetValueOrDefault(target.Id, []).Select(code => Spellings.Fold(code, @lock.Code.Rules)),
-        Matching => response.Links.GetValueOrDefault(target.Id, []).Select(link => $"{link.Left} – {link.Right}"),
-        _ => [],
-    };
+        public IEnumerable<string> Of(DropZone zone) => response.Placements.Where(placement => placement.Zone == zone.Id).Select(placement => placement.Label);
 
-    private static IEnumerable<string> Folded(Response response, Target target, TypedText? answer) =>
-        response.Texts.TryGetValue(target.Id, out var text) && !string.IsNullOrWhiteSpace(text) ? [Spellings.Fold(text, answer?.Rules ?? new())] : [];
+        public IEnumerable<string> Of(HiddenZone zone) => response.Pins.Where(pin => zone.Tolerance.CreditFor(zone.Region, pin.At) > 0).Select(pin => pin.Label);
+
+        public IEnumerable<string> Of(Hotspots hotspots) => [];
+
+        public IEnumerable<string> Of(AnswerBox box) => Folded(box, box.Answer);
+
+        public IEnumerable<string> Of(QuestionPoint point) => point.Question is TypedQuestion typed ? Folded(point, typed.Answer) : response.Picks.GetValueOrDefault(point.Id, []);
+
+        public IEnumerable<string> Of(Lock @lock) => response.Codes.GetValueOrDefault(@lock.Id, []).Select(code => Spellings.Fold(code, @lock.Code.Rules));
+
+        public IEnumerable<string> Of(OpenNote note) => [];
+
+        public IEnumerable<string> Of(ScalePoint point) => [];
+
+        public IEnumerable<string> Of(Matching matching) => response.Links.GetValueOrDefault(matching.Id, []).Select(link => $"{link.Left} – {link.Right}");
+
+        public IEnumerable<string> Of(SortRegion region) => response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => pin.Label);
+
+        public IEnumerable<string> Of(InfoSpot spot) => [];
+
+        private IEnumerable<string> Folded(Target target, TypedAnswer answer) =>
+            response.Texts.TryGetValue(target.Id, out var text) && !string.IsNullOrWhiteSpace(text) ? [Spellings.Fold(text, answer is TypedText words ? words.Rules : new())] : [];
+    }
 }

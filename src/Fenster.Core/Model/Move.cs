@@ -100,7 +100,7 @@ public static class Moves
 
     private static Response MarkPoints(Pane pane, Response response, MarkPoints mark)
     {
-        if (Require<Target>(pane, response, mark.Target) is not (Hotspots or ScalePoint { Label: null })) throw new MoveRefused("Nothing can be marked there.");
+        if (Require<Target>(pane, response, mark.Target).Takes != Doing.Marking) throw new MoveRefused("Nothing can be marked there.");
         if (mark.Points.IsDefault || mark.Points.Length > MostMarks) throw new MoveRefused($"Up to {MostMarks} spots can be marked.");
         foreach (var point in mark.Points) RequirePoint(point);
         return response with { Marks = response.Marks.SetItem(mark.Target, mark.Points) };
@@ -108,7 +108,7 @@ public static class Moves
 
     private static Response TypeText(Pane pane, Response response, TypeText typed)
     {
-        if (Require<Target>(pane, response, typed.Target) is not (AnswerBox or OpenNote or QuestionPoint { Question: TypedQuestion }))
+        if (Require<Target>(pane, response, typed.Target).Takes != Doing.Typing)
             throw new MoveRefused("Nothing can be typed there.");
         if (typed.Text.Length > LongestText) throw new MoveRefused($"That text is too long. It holds up to {LongestText} characters.");
         return response with { Texts = typed.Text.Length == 0 ? response.Texts.Remove(typed.Target) : response.Texts.SetItem(typed.Target, typed.Text) };

@@ -22,6 +22,9 @@ public abstract record Target
     /// <summary>Whether it counts for the score.</summary>
     public virtual bool IsScored => true;
 
+    /// <summary>What a student does there.</summary>
+    public abstract Doing Takes { get; }
+
     /// <summary>What is degenerate about the target itself, each as the end of a sentence; empty when it is sound.</summary>
     internal abstract IEnumerable<string> Faults { get; }
 
@@ -31,6 +34,9 @@ public abstract record Target
     /// <summary>What a function does for this kind of target.</summary>
     public abstract T Match<T>(ITargetCases<T> cases);
 }
+
+/// <summary>What students do at a target.</summary>
+public enum Doing { Placing, Pinning, Marking, Typing, Picking, Linking, TryingCodes, Opening }
 
 /// <summary>A function of targets: one case for each kind. A new kind adds a case here, and the compiler names every function that has to deal with it.</summary>
 public interface ITargetCases<out T>
@@ -81,6 +87,8 @@ public abstract record Zone : Target
 /// <summary>A region with corners that students see: a placement names it.</summary>
 public sealed record DropZone : Zone
 {
+    public override Doing Takes => Doing.Placing;
+
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 }
 
@@ -88,6 +96,8 @@ public sealed record DropZone : Zone
 public sealed record HiddenZone : Zone
 {
     public Tolerance Tolerance { get; init; } = Tolerance.None;
+
+    public override Doing Takes => Doing.Pinning;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -101,6 +111,8 @@ public sealed record Hotspots : Target
 
     /// <summary>How many of the spots earn the target, from 1 to all of them.</summary>
     public required int Needed { get; init; }
+
+    public override Doing Takes => Doing.Marking;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -126,6 +138,8 @@ public sealed record AnswerBox : Target
     public required Region Region { get; init; }
     public required TypedAnswer Answer { get; init; }
 
+    public override Doing Takes => Doing.Typing;
+
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
     internal override IEnumerable<string> Faults => Answer.Faults.Append(Region.Fault).OfType<string>();
@@ -136,6 +150,8 @@ public sealed record QuestionPoint : Target
 {
     public required Point At { get; init; }
     public required Question Question { get; init; }
+
+    public override Doing Takes => Question is ChoiceQuestion ? Doing.Picking : Doing.Typing;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -153,6 +169,8 @@ public sealed record Lock : Target
 
     /// <summary>Ids of the targets that nobody knows of before it is open; zones, which are always there, are not among them.</summary>
     public ImmutableArray<string> Opens { get; init; } = [];
+
+    public override Doing Takes => Doing.TryingCodes;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -172,6 +190,8 @@ public sealed record Lock : Target
 public sealed record OpenNote : Target
 {
     public required Region Region { get; init; }
+
+    public override Doing Takes => Doing.Typing;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -195,6 +215,8 @@ public sealed record ScalePoint : Target
     /// <summary>Id of the label whose pin shows the value; null when a marked point does.</summary>
     public string? Label { get; init; }
 
+    public override Doing Takes => Label is null ? Doing.Marking : Doing.Pinning;
+
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
     internal override IEnumerable<string> NamedLabels => Label is null ? [] : [Label];
@@ -216,6 +238,8 @@ public sealed record Matching : Target
     public required ImmutableArray<MatchItem> Left { get; init; }
     public required ImmutableArray<MatchItem> Right { get; init; }
     public required ImmutableArray<Link> Pairs { get; init; }
+
+    public override Doing Takes => Doing.Linking;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -245,6 +269,8 @@ public sealed record SortRegion : Target
 {
     public required Region Region { get; init; }
     public required Want Want { get; init; }
+
+    public override Doing Takes => Doing.Pinning;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -297,6 +323,8 @@ public sealed record InfoSpot : Target
     public double Reach { get; init; } = 40;
 
     public override bool IsScored => false;
+
+    public override Doing Takes => Doing.Opening;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 

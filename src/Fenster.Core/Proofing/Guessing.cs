@@ -106,21 +106,21 @@ public static class Guessing
             random.Shuffle(bank);
             var order = places.ToArray();
             random.Shuffle(order);
-            return new()
+            var dealtOut = new Response
             {
                 Placements = [.. bank.Zip(order, (label, zone) => new Placement(label.Label, label.Copy, zone))],
                 Pins = [.. pinned.Where(pin => !pin.IsSorted || random.Next(2) == 0).Select(pin => new Pin(pin.Label, pin.Copy, pin.IsSorted ? InRegion(random) : Anywhere(random)))],
-                Marks = pane.Targets.SelectMany(target => target switch
-                {
-                    Hotspots hotspots => [(target.Id, Points: Enumerable.Range(0, hotspots.Needed).Select(_ => Anywhere(random)).ToImmutableArray())],
-                    ScalePoint { Label: null } => [(target.Id, [Anywhere(random)])],
-                    _ => Enumerable.Empty<(string Id, ImmutableArray<Point> Points)>(),
-                }).ToImmutableDictionary(pair => pair.Id, pair => pair.Points),
-                Picks = pane.Targets.OfType<QuestionPoint>().Where(point => point.Question is ChoiceQuestion)
-                    .ToImmutableDictionary(point => point.Id, point => Picks((ChoiceQuestion)point.Question, random)),
-                Links = pane.Targets.OfType<Matching>().ToImmutableDictionary(matching => matching.Id, matching => Links(matching, random)),
             };
+            return pane.Targets.Aggregate(dealtOut, (response, target) => Act(target, response, random));
         }
+
+        private Response Act(Target target, Response response, Random random) => target.Takes switch
+        {
+            Doing.Marking => response with { Marks = response.Marks.SetItem(target.Id, [.. Enumerable.Range(0, target is Hotspots hotspots ? hotspots.Needed : 1).Select(_ => Anywhere(random))]) },
+            Doing.Picking when target is QuestionPoint { Question: ChoiceQuestion choice } => response with { Picks = response.Picks.SetItem(target.Id, Picks(choice, random)) },
+            Doing.Linking when target is Matching matching => response with { Links = response.Links.SetItem(target.Id, Links(matching, random)) },
+            _ => response,
+        };
 
         private Point Anywhere(Random random) => new(random.NextDouble() * 1000, random.NextDouble() * Height);
 

@@ -12,26 +12,54 @@ public static class Keys
     public static Response Of(Pane pane)
     {
         var zones = Assigned(pane);
-        return new()
+        var placed = new Response
         {
             Placements = [.. zones.Where(z => z.Zone is DropZone).Select(z => new Placement(z.Label, z.Copy, z.Zone.Id))],
             Pins = [.. zones.Where(z => z.Zone is HiddenZone).Select(z => new Pin(z.Label, z.Copy, InsideOf(z.Zone.Region))), .. ScalePins(pane, zones), .. SortPins(pane)],
-            Marks = pane.Targets.SelectMany(target => target switch
+        };
+        return pane.Targets.Aggregate(placed, (response, target) => target.Match(new Answering(response)));
+    }
+
+    /// <summary>A response with the right answer to a target that no label answers.</summary>
+    private sealed class Answering(Response response) : ITargetCases<Response>
+    {
+        public Response Of(DropZone zone) => response;
+
+        public Response Of(HiddenZone zone) => response;
+
+        public Response Of(Hotspots hotspots) => Marked(hotspots, [.. hotspots.Spots.Take(hotspots.Needed).Select(spot => InsideOf(spot.Region))]);
+
+        public Response Of(AnswerBox box) => Typed(box, box.Answer);
+
+        public Response Of(QuestionPoint point) => point.Question switch
+        {
+            ChoiceQuestion choice => response with { Picks = response.Picks.SetItem(point.Id, [.. choice.Options.Where(option => option.IsRight).Select(option => option.Id)]) },
+            TypedQuestion typed => Typed(point, typed.Answer),
+            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+        };
+
+        public Response Of(Lock @lock) => response with { Codes = response.Codes.SetItem(@lock.Id, [@lock.Code.Best]) };
+
+        public Response Of(OpenNote note) => response;
+
+        public Response Of(ScalePoint point) => point.Label is null ? Marked(point, [PointOf(point)]) : response;
+
+        public Response Of(Matching matching) => response with { Links = response.Links.SetItem(matching.Id, matching.Pairs) };
+
+        public Response Of(SortRegion region) => response;
+
+        public Response Of(InfoSpot spot) => response;
+
+        private Response Marked(Target target, ImmutableArray<Point> points) => response with { Marks = response.Marks.SetItem(target.Id, points) };
+
+        private Response Typed(Target target, TypedAnswer answer) => response with
+        {
+            Texts = response.Texts.SetItem(target.Id, answer switch
             {
-                Hotspots hotspots => [(target.Id, Points: hotspots.Spots.Take(hotspots.Needed).Select(spot => InsideOf(spot.Region)).ToImmutableArray())],
-                ScalePoint { Label: null } point => [(target.Id, [PointOf(point)])],
-                _ => Enumerable.Empty<(string Id, ImmutableArray<Point> Points)>(),
-            }).ToImmutableDictionary(pair => pair.Id, pair => pair.Points),
-            Texts = pane.Targets.SelectMany(target => target switch
-            {
-                AnswerBox box => [(target.Id, Text: TextOf(box.Answer))],
-                QuestionPoint { Question: TypedQuestion typed } => [(target.Id, TextOf(typed.Answer))],
-                _ => Enumerable.Empty<(string Id, string Text)>(),
-            }).ToImmutableDictionary(pair => pair.Id, pair => pair.Text),
-            Picks = pane.Targets.OfType<QuestionPoint>().Where(point => point.Question is ChoiceQuestion)
-                .ToImmutableDictionary(point => point.Id, point => ((ChoiceQuestion)point.Question).Options.Where(option => option.IsRight).Select(option => option.Id).ToImmutableArray()),
-            Links = pane.Targets.OfType<Matching>().ToImmutableDictionary(matching => matching.Id, matching => matching.Pairs),
-            Codes = pane.Targets.OfType<Lock>().ToImmutableDictionary(target => target.Id, target => ImmutableArray.Create(target.Code.Best)),
+                TypedText text => text.Best,
+                TypedNumber number => number.Value.ToString(),
+                _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+            }),
         };
     }
 
@@ -120,11 +148,4 @@ public static class Keys
         : region.Bounds.Centre;
 
     private static Point PointOf(ScalePoint target) => target.Scale.PointAt(target.X, target.Y);
-
-    private static string TextOf(TypedAnswer answer) => answer switch
-    {
-        TypedText text => text.Best,
-        TypedNumber number => number.Value.ToString(),
-        _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
-    };
 }

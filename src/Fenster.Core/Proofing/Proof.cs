@@ -1,6 +1,7 @@
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
+using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Core.Proofing;
 
@@ -68,13 +69,26 @@ public static class Proof
         }
     }
 
-    private static IEnumerable<(string Target, Region Region)> Touched(Pane pane) => pane.Targets.SelectMany(target => target switch
+    private static IEnumerable<(string Target, Region Region)> Touched(Pane pane) =>
+        pane.Targets.SelectMany(target => target.Match(Touching.Regions).Select(region => (target.Id, region)));
+
+    /// <summary>The regions of a target that a finger must hit. Spots are drawn large enough by themselves.</summary>
+    private sealed class Touching : ITargetCases<IEnumerable<Region>>
     {
-        Zone zone => [(target.Id, zone.Region)],
-        Hotspots hotspots => hotspots.Spots.Select(spot => (target.Id, spot.Region)),
-        AnswerBox box => [(target.Id, box.Region)],
-        _ => Enumerable.Empty<(string, Region)>(),
-    });
+        public static readonly Touching Regions = new();
+
+        public IEnumerable<Region> Of(DropZone zone) => [zone.Region];
+        public IEnumerable<Region> Of(HiddenZone zone) => [zone.Region];
+        public IEnumerable<Region> Of(Hotspots hotspots) => hotspots.Spots.Select(spot => spot.Region);
+        public IEnumerable<Region> Of(AnswerBox box) => [box.Region];
+        public IEnumerable<Region> Of(QuestionPoint point) => [];
+        public IEnumerable<Region> Of(Lock @lock) => [];
+        public IEnumerable<Region> Of(OpenNote note) => [note.Region];
+        public IEnumerable<Region> Of(ScalePoint point) => [];
+        public IEnumerable<Region> Of(Matching matching) => [];
+        public IEnumerable<Region> Of(SortRegion region) => [region.Region];
+        public IEnumerable<Region> Of(InfoSpot spot) => [];
+    }
 
     private static IEnumerable<Finding> AmbiguityFindings(Pane pane)
     {

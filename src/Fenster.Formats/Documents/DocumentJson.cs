@@ -28,7 +28,7 @@ public static class DocumentJson
             PropertyNameCaseInsensitive = false,
             RespectNullableAnnotations = true,
             RespectRequiredConstructorParameters = true,
-            TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { NameKinds } },
+            TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { Adapt } },
         };
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
         options.Converters.Add(new ExactNumberJson());
@@ -36,36 +36,27 @@ public static class DocumentJson
         return options;
     }
 
-    private static void NameKinds(JsonTypeInfo type)
+    private static void Adapt(JsonTypeInfo type)
     {
         // Of a record struct the reader would take half a point for a whole one.
         if (type.Type == typeof(Point))
             foreach (var coordinate in type.Properties.Where(property => property.Set is not null)) coordinate.IsRequired = true;
-        if (type.Type == typeof(Region))
-            Kinds(type, (typeof(Circle), "circle"), (typeof(Ellipse), "ellipse"), (typeof(Rectangle), "rectangle"), (typeof(Polygon), "polygon"));
-        if (type.Type == typeof(Target))
-            Kinds(type, (typeof(DropZone), "dropZone"), (typeof(HiddenZone), "hiddenZone"), (typeof(Hotspots), "hotspots"), (typeof(AnswerBox), "answerBox"),
-                (typeof(QuestionPoint), "questionPoint"), (typeof(Fenster.Core.Model.Lock), "lock"), (typeof(OpenNote), "openNote"),
-                (typeof(ScalePoint), "scalePoint"), (typeof(Matching), "matching"), (typeof(SortRegion), "sortRegion"), (typeof(InfoSpot), "infoSpot"));
-        if (type.Type == typeof(Face)) Kinds(type, (typeof(PictureFace), "picture"), (typeof(SoundFace), "sound"));
-        if (type.Type == typeof(Want)) Kinds(type, (typeof(WantSet), "set"), (typeof(WantCount), "count"), (typeof(WantTotal), "total"));
-        if (type.Type == typeof(TypedAnswer)) Kinds(type, (typeof(TypedText), "text"), (typeof(TypedNumber), "number"));
-        if (type.Type == typeof(Question)) Kinds(type, (typeof(ChoiceQuestion), "choice"), (typeof(TypedQuestion), "typed"));
-        if (type.Type == typeof(Move))
-            Kinds(type, (typeof(PutDown), "putDown"), (typeof(PinDown), "pinDown"), (typeof(TakeBack), "takeBack"), (typeof(MarkPoints), "markPoints"),
-                (typeof(TypeText), "typeText"), (typeof(PickOptions), "pickOptions"), (typeof(DrawLinks), "drawLinks"), (typeof(TryCode), "tryCode"),
-                (typeof(OpenSpot), "openSpot"), (typeof(LookAt), "lookAt"), (typeof(PressCheck), "pressCheck"));
-        if (type.Type == typeof(TargetView))
-            Kinds(type, (typeof(TargetView.Marking), "marking"), (typeof(TargetView.Typing), "typing"), (typeof(TargetView.Choosing), "choosing"),
-                (typeof(TargetView.Answering), "answering"), (typeof(TargetView.Locked), "locked"), (typeof(TargetView.Noting), "noting"),
-                (typeof(TargetView.Showing), "showing"), (typeof(TargetView.Linking), "linking"), (typeof(TargetView.Sorting), "sorting"), (typeof(TargetView.Telling), "telling"),
-                (typeof(TargetView.Concealed), "concealed"));
+        if (Families.TryGetValue(type.Type, out var common)) NameKinds(type, common);
     }
 
-    private static void Kinds(JsonTypeInfo type, params (Type Type, string Name)[] kinds)
+    /// <summary>The choices of types that a document makes by name, each with the word that its names have in common.</summary>
+    private static readonly Dictionary<Type, string> Families = new()
+    {
+        [typeof(Region)] = "", [typeof(Target)] = "", [typeof(Face)] = "Face", [typeof(Want)] = "Want", [typeof(TypedAnswer)] = "Typed",
+        [typeof(Question)] = "Question", [typeof(Move)] = "", [typeof(TargetView)] = "",
+    };
+
+    /// <summary>The name of a kind is that of its type, without what all of them have in common: <c>WantSet</c> is a <c>set</c>.</summary>
+    private static void NameKinds(JsonTypeInfo type, string common)
     {
         type.PolymorphismOptions = new() { TypeDiscriminatorPropertyName = "kind" };
-        foreach (var kind in kinds) type.PolymorphismOptions.DerivedTypes.Add(new(kind.Type, kind.Name));
+        foreach (var kind in type.Type.Assembly.GetTypes().Where(kind => kind is { IsAbstract: false } && kind.IsSubclassOf(type.Type)))
+            type.PolymorphismOptions.DerivedTypes.Add(new(kind, JsonNamingPolicy.CamelCase.ConvertName(common.Length == 0 ? kind.Name : kind.Name.Replace(common, ""))));
     }
 }
 
