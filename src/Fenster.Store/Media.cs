@@ -21,18 +21,12 @@ public sealed class Media(Database database, TimeProvider clock)
     private readonly string root = Path.Combine(database.Folder, "media");
 
     /// <summary>Stores a picture; the same content twice is stored once.</summary>
-    public void Save(PreparedPicture picture)
+    /// <param name="original">The bytes it was made from, which are kept and never served.</param>
+    public void Save(PreparedPicture picture, byte[] original)
     {
         var folder = Directory.CreateDirectory(FolderOf(picture.Hash)).FullName;
-        foreach (var file in picture.Files)
-        {
-            var path = Path.Combine(folder, NameOf(file));
-            if (File.Exists(path)) continue;
-            // Written beside and renamed, so that a file under its own name is always whole.
-            var unfinished = $"{path}.{Guid.NewGuid():n}";
-            File.WriteAllBytes(unfinished, file.Bytes);
-            File.Move(unfinished, path, overwrite: true);
-        }
+        foreach (var file in picture.Files) Keep(Path.Combine(folder, NameOf(file)), file.Bytes);
+        Keep(Path.Combine(folder, "original"), original);
         database.Write(connection => connection.Execute(
             """
             insert into media (hash, width, height, files, created_at)
@@ -41,6 +35,23 @@ public sealed class Media(Database database, TimeProvider clock)
             """,
             new { picture.Hash, picture.Width, picture.Height, Files = string.Join(' ', picture.Files.Select(NameOf)), Now = clock.GetUtcNow() }));
     }
+
+    /// <summary>Written beside and renamed, so that a file under its own name is always whole.</summary>
+    private static void Keep(string path, byte[] bytes)
+    {
+        if (File.Exists(path)) return;
+        var unfinished = $"{path}.{Guid.NewGuid():n}";
+        File.WriteAllBytes(unfinished, bytes);
+        File.Move(unfinished, path, overwrite: true);
+    }
+
+    /// <summary>A stored picture's size; null when it is not here.</summary>
+    public MediaSize? SizeOf(string hash) => database.Read(connection => connection.QuerySingleOrDefault<MediaSize>(
+        """
+        select hash, width, height
+        from media
+        where hash = @hash
+        """, new { hash }));
 
     /// <summary>The smallest stored size that is at least so wide, or else the largest; null when the picture is not here.</summary>
     /// <param name="width">In pixels.</param>
@@ -59,6 +70,7 @@ public sealed class Media(Database database, TimeProvider clock)
         {
             ".jpg" => "image/jpeg",
             ".webp" => "image/webp",
+            ".gif" => "image/gif",
             ".svg" => "image/svg+xml",
             var other => throw new InvalidOperationException($"No content type is known for {other}."),
         });

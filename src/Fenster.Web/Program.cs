@@ -33,6 +33,7 @@ services.AddSingleton<Drafts>();
 services.AddSingleton<Publications>();
 services.AddSingleton<Attempts>();
 services.AddSingleton<Media>();
+services.AddSingleton<Shelf>();
 services.AddSingleton<WrongGuesses>();
 services.AddSingleton<Assets>();
 services.AddSingleton<PictureUpload>();
@@ -55,7 +56,7 @@ services.AddAntiforgery(antiforgery =>
 });
 services.AddRazorPages(pages =>
 {
-    foreach (var folder in (string[])["/Activities", "/Workbench", "/Trial", "/Share", "/Results"])
+    foreach (var folder in (string[])["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results"])
         pages.Conventions.AuthorizeFolder(folder);
 });
 services.AddResponseCompression(compression =>

@@ -22,7 +22,7 @@ public sealed class SoundnessTests
         { "panes[0].labels[0]", pane => pane with { Labels = [.. Labels("A B", copies: 0)] } },
         { "panes[0].weight", pane => pane with { Weight = 0 } },
         { "panes[0].picture", pane => pane with { Picture = new(new('a', 64), 0, 10) } },
-        { "panes[0].picture.media", pane => pane with { Picture = new("../../etc", 10, 10) } },
+        { "panes[0].picture", pane => pane with { Picture = new("../../etc", 10, 10) } },
     };
 
     [Theory, MemberData(nameof(Degenerate))]

@@ -23,7 +23,17 @@ internal static class FullSample
             new Pane
             {
                 Id = "pane-1",
-                Picture = new(Hash, 800, 600, "A boat"),
+                Picture = new(Hash, 800, 600, "A boat")
+                {
+                    Margins = new(10, 0, 200, 0),
+                    Credit = "R. Low, CC0",
+                    Preparation = new(Hash, 900, 700)
+                    {
+                        Turn = 1.5,
+                        Crop = new(10, 10, 800, 500),
+                        Fixings = [new CoverFixing(1, 2, 30, 40, "#ffffff"), new BoxFixing(1, 2, 30, 40, "#20242c"), new LineFixing(new(1, 2), new(3, 4), true, "#20242c"), new CaptionFixing(new(5, 6), "Here", 20, "#20242c")],
+                    },
+                },
                 Explanation = "Boats have parts.",
                 Labels =
                 [

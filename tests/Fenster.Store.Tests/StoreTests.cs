@@ -237,8 +237,8 @@ public sealed class StoreTests : IDisposable
     {
         var media = new Media(database, TimeProvider.System);
         var hash = new string('b', 64);
-        media.Save(new(hash, 1000, 500, [new(480, "jpg", [1]), new(1000, "jpg", [2, 2])]));
-        media.Save(new(hash, 1000, 500, [new(480, "jpg", [1]), new(1000, "jpg", [2, 2])]));
+        media.Save(new(hash, 1000, 500, [new(480, "jpg", [1]), new(1000, "jpg", [2, 2])]), [9, 9]);
+        media.Save(new(hash, 1000, 500, [new(480, "jpg", [1]), new(1000, "jpg", [2, 2])]), [9, 9]);
         Assert.Equal([1], File.ReadAllBytes(media.Find(hash, 300)!.Path));
         Assert.Equal([2, 2], File.ReadAllBytes(media.Find(hash, 481)!.Path));
         Assert.Equal([2, 2], File.ReadAllBytes(media.Find(hash, 4096)!.Path));

@@ -57,14 +57,3 @@ public sealed record Pane
 
 /// <summary>How the labels lie in the bank at the start. Shuffling is seeded by the attempt.</summary>
 public enum BankOrder { Shuffled, AsListed, Alphabetical }
-
-/// <summary>The fixed image under a pane.</summary>
-/// <param name="Media">Content hash of the stored picture: 64 lower-case hexadecimal digits.</param>
-/// <param name="Width">Width in pixels, upright; greater than 0.</param>
-/// <param name="Height">Height in pixels, upright; greater than 0.</param>
-/// <param name="AltText">What a student who can't see the picture is told; empty until the teacher writes it.</param>
-public sealed record Picture(string Media, int Width, int Height, string AltText = "")
-{
-    /// <summary>Height of the picture in pu; its width is always 1000 pu.</summary>
-    public double HeightInUnits => 1000.0 * Height / Width;
-}

@@ -33,7 +33,7 @@ public static class Readiness
         if (pane.Targets.IsEmpty) yield return new("There is no drop zone yet. Click on the picture where a label belongs.");
 
         var texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
-        var plane = new Bounds(0, 0, 1000, pane.Picture.HeightInUnits);
+        var plane = pane.Picture.Plane;
         foreach (var zone in zones)
         {
             if (zone.Accepts.IsEmpty || zone.Accepts.Any(accepted => string.IsNullOrWhiteSpace(texts[accepted.Label])))

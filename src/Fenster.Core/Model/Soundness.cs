@@ -54,10 +54,7 @@ public static class Soundness
     private static IEnumerable<Fault> OfPane(Pane pane, string where)
     {
         if (pane.Weight <= 0) yield return new($"{where}.weight", "The pane's weight is not above zero.");
-        if (pane.Picture is { } picture && (picture.Width <= 0 || picture.Height <= 0))
-            yield return new($"{where}.picture", "The picture has no size.");
-        if (pane.Picture is { } named && !Face.IsHash(named.Media))
-            yield return new($"{where}.picture.media", "The picture's content hash is not 64 hexadecimal digits.");
+        foreach (var fault in pane.Picture?.Faults ?? []) yield return new($"{where}.picture", $"The picture {fault}.");
         if (pane.Labels.Length > MostLabels || pane.Targets.Length > MostTargets)
         {
             yield return new(where, $"A pane holds up to {MostLabels} labels and {MostTargets} targets.");

@@ -119,7 +119,7 @@ internal sealed record Sight(Reached Reached, Pane Pane, Response Now, Response 
 public sealed record PaneView
 {
     public required string Id { get; init; }
-    public required Picture? Picture { get; init; }
+    public required PictureView? Picture { get; init; }
     public required ImmutableArray<ZoneView> Zones { get; init; }
     public required ImmutableArray<LabelView> Labels { get; init; }
     public required ImmutableArray<TargetView> Targets { get; init; }
@@ -127,7 +127,7 @@ public sealed record PaneView
     internal static PaneView Of(Pane pane, Aliases aliases, string alias) => new()
     {
         Id = alias,
-        Picture = pane.Picture,
+        Picture = pane.Picture is { } picture ? new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit) : null,
         Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity))],
         Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies, l.Label.Face, l.Label.Tip))],
         Targets = [.. aliases.Others.Select(t => Hiding.IsHidden(pane, Response.Empty, t.Target)
@@ -135,6 +135,13 @@ public sealed record PaneView
             : t.Target.Match(new TargetView.Cases(t.Alias)))],
     };
 }
+
+/// <summary>A picture without what it was made from.</summary>
+/// <param name="Width">Of the file, in pixels, with its margins.</param>
+/// <param name="Height">Of the file, in pixels, with its margins.</param>
+/// <param name="Margins">In pu.</param>
+/// <param name="Credit">Empty when nobody has to be named.</param>
+public sealed record PictureView(string Media, int Width, int Height, string AltText, Margins Margins, string Credit);
 
 public sealed record PaneWorkView
 {

@@ -39,7 +39,7 @@ public static class DocumentJson
     private static void Adapt(JsonTypeInfo type)
     {
         // Of a record struct the reader would take half a point for a whole one.
-        if (type.Type == typeof(Point))
+        if (type.Type == typeof(Point) || type.Type == typeof(Bounds))
             foreach (var coordinate in type.Properties.Where(property => property.Set is not null)) coordinate.IsRequired = true;
         if (Families.TryGetValue(type.Type, out var common)) NameKinds(type, common);
     }
@@ -47,7 +47,7 @@ public static class DocumentJson
     /// <summary>The choices of types that a document makes by name, each with the word that its names have in common.</summary>
     private static readonly Dictionary<Type, string> Families = new()
     {
-        [typeof(Region)] = "", [typeof(Target)] = "", [typeof(Face)] = "Face", [typeof(Want)] = "Want", [typeof(TypedAnswer)] = "Typed",
+        [typeof(Region)] = "", [typeof(Target)] = "", [typeof(Face)] = "Face", [typeof(Fixing)] = "Fixing", [typeof(Want)] = "Want", [typeof(TypedAnswer)] = "Typed",
         [typeof(Question)] = "Question", [typeof(Move)] = "", [typeof(TargetView)] = "",
     };
 

@@ -6,7 +6,7 @@ namespace Fenster.Formats.Pictures;
 
 /// <summary>One stored size of a picture.</summary>
 /// <param name="Width">In pixels.</param>
-/// <param name="Extension">Without a dot: <c>jpg</c>, <c>webp</c> or <c>svg</c>.</param>
+/// <param name="Extension">Without a dot: <c>jpg</c>, <c>webp</c>, <c>gif</c> or <c>svg</c>.</param>
 public sealed record PictureFile(int Width, string Extension, byte[] Bytes);
 
 /// <summary>A picture made ready to be stored: upright, without metadata, in the sizes that screens need.</summary>
@@ -18,7 +18,7 @@ public sealed record PreparedPicture(string Hash, int Width, int Height, Immutab
 /// <summary>A file that can't become a picture. The message is a sentence for the teacher.</summary>
 public sealed class PictureRefused(string message) : Exception(message);
 
-/// <summary>Takes pictures in: JPEG, PNG, GIF (its first frame) and WebP, told apart by their content.</summary>
+/// <summary>Takes pictures in: JPEG, PNG, GIF, WebP and SVG, told apart by their content.</summary>
 public static class PictureReader
 {
     public const int MostBytes = 50 * 1024 * 1024;
@@ -29,6 +29,9 @@ public static class PictureReader
 
     /// <summary>Larger pictures are scaled down to this on their longer side; more than any screen shows.</summary>
     private const int LongestSide = 4096;
+
+    /// <summary>A GIF that moves keeps moving up to this size; a larger one shows its first frame.</summary>
+    private const int MostMovingBytes = 3 * 1024 * 1024;
 
     /// <summary>Up to this many pixels a drawing is kept without loss.</summary>
     private const int MostLosslessPixels = 4_000_000;
@@ -41,6 +44,12 @@ public static class PictureReader
         if (bytes.Length > MostBytes)
             throw new PictureRefused($"The file has {Megabytes(bytes.Length)} MB; a picture may have up to {Megabytes(MostBytes)} MB.");
 
+        if (IsSvg(bytes))
+        {
+            var drawing = SvgCleaner.Clean(bytes);
+            return new(HashOf(bytes), drawing.Width, drawing.Height, [new(drawing.Width, "svg", drawing.Bytes)]);
+        }
+
         using var data = SKData.CreateCopy(bytes);
         using var codec = SKCodec.Create(data);
         if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Gif or SKEncodedImageFormat.Webp))
@@ -49,15 +58,30 @@ public static class PictureReader
         if (pixels > MostPixels)
             throw new PictureRefused($"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; up to {MostPixels / 1_000_000} megapixels are possible. Save it smaller and try again.");
 
+        if (codec.EncodedFormat == SKEncodedImageFormat.Gif && codec.FrameCount > 1 && bytes.Length <= MostMovingBytes && GifCleaner.Clean(bytes) is { } moving)
+        {
+            // Decoded once, so that a damaged file is told.
+            using (Decode(codec)) { }
+            return new(HashOf(bytes), codec.Info.Width, codec.Info.Height, [new(codec.Info.Width, "gif", moving)]);
+        }
+
         using var upright = Upright(Decode(codec), codec.EncodedOrigin);
         using var largest = Fit(upright);
         var opaque = codec.Info.AlphaType == SKAlphaType.Opaque;
         var photograph = opaque && codec.EncodedFormat is SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Webp;
         return new(
-            Convert.ToHexStringLower(SHA256.HashData(bytes)),
+            HashOf(bytes),
             largest.Width,
             largest.Height,
             [.. ScreenWidths.Where(width => width < largest.Width).Select(width => Encode(largest, width, photograph)), Encode(largest, largest.Width, photograph)]);
+    }
+
+    private static string HashOf(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
+
+    private static bool IsSvg(ReadOnlySpan<byte> bytes)
+    {
+        var start = System.Text.Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 4000)]).TrimStart('\uFEFF', ' ', '\t', '\r', '\n');
+        return start.StartsWith('<') && start.Contains("<svg", StringComparison.OrdinalIgnoreCase) && !start.Contains("<html", StringComparison.OrdinalIgnoreCase);
     }
 
     private static SKBitmap Decode(SKCodec codec)
@@ -133,12 +157,12 @@ public static class PictureReader
 
     private static string NotReadable(ReadOnlySpan<byte> bytes)
     {
-        const string wayOut = "Fenster takes JPEG, PNG, GIF and WebP pictures.";
+        const string wayOut = "Fenster takes JPEG, PNG, GIF, WebP and SVG pictures, and pages of a PDF.";
         if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8) && (bytes[8..12].SequenceEqual("heic"u8) || bytes[8..12].SequenceEqual("heix"u8) || bytes[8..12].SequenceEqual("mif1"u8)))
             return $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}";
-        if (bytes.StartsWith("%PDF"u8)) return $"This is a PDF, not a picture. Save the page as a picture, or clip it from the screen and paste it. {wayOut}";
+        if (bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8)) return $"This is a TIFF picture, which browsers can't show. Save it as PNG or JPEG and try again. {wayOut}";
+        if (bytes.StartsWith("%PDF"u8)) return $"This is a PDF. Open it in the picture room, which lets you choose its pages. {wayOut}";
         var start = System.Text.Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 400)]);
-        if (start.Contains("<svg", StringComparison.OrdinalIgnoreCase)) return $"This is an SVG drawing. Save it as PNG and try again. {wayOut}";
         if (start.TrimStart().StartsWith('<')) return $"This is a web page, not a picture, whatever its name says. {wayOut}";
         return $"This is not a picture that Fenster can read, or it is damaged. {wayOut}";
     }

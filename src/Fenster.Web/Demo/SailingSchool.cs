@@ -43,18 +43,16 @@ internal static class SailingSchool
         foreach (var pane in document["panes"]!.AsArray())
         {
             var picture = pane!["picture"]!;
-            picture["media"] = Store(media, Path.Combine(pictures, (string)picture["media"]!), (int)picture["width"]!, (int)picture["height"]!);
+            picture["media"] = Store(media, Path.Combine(pictures, (string)picture["media"]!));
         }
         return ActivityDocument.Read(document.ToJsonString());
     }
 
-    private static string Store(Media media, string file, int width, int height)
+    private static string Store(Media media, string file)
     {
         var bytes = File.ReadAllBytes(file);
-        var picture = Path.GetExtension(file) == ".svg"
-            ? new PreparedPicture(Convert.ToHexStringLower(SHA256.HashData(bytes)), width, height, [new(width, "svg", bytes)])
-            : PictureReader.Read(bytes);
-        media.Save(picture);
+        var picture = PictureReader.Read(bytes);
+        media.Save(picture, bytes);
         return picture.Hash;
     }
 

@@ -67,7 +67,8 @@ public sealed class Assets
     private static byte[] Compress(byte[] bytes)
     {
         using var packed = new MemoryStream();
-        using (var brotli = new BrotliStream(packed, CompressionLevel.SmallestSize)) brotli.Write(bytes);
+        // The smallest size of a large file takes seconds.
+        using (var brotli = new BrotliStream(packed, bytes.Length < 300_000 ? CompressionLevel.SmallestSize : CompressionLevel.Optimal)) brotli.Write(bytes);
         return packed.ToArray();
     }
 }

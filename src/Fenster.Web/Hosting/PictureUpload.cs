@@ -7,21 +7,23 @@ using Microsoft.AspNetCore.Http.Features;
 namespace Fenster.Web.Hosting;
 
 /// <summary>Takes pictures in, one at a time, so that decoding never crowds out other requests.</summary>
-public sealed class PictureUpload(Media media) : IDisposable
+public sealed class PictureUpload(Media media, Shelf shelf) : IDisposable
 {
     private const long MostHeardOut = 300L * 1024 * 1024;
 
     private readonly SemaphoreSlim room = new(1);
 
+    /// <param name="name">What the picture is called on the teacher's shelf; null for one that does not go there.</param>
     /// <exception cref="PictureRefused">The body is no picture that can be used.</exception>
-    public async Task<MediaSize> Take(HttpContext context)
+    public async Task<MediaSize> Take(HttpContext context, string? name)
     {
         var bytes = await ReadBody(context);
         await room.WaitAsync(context.RequestAborted);
         try
         {
             var picture = await Task.Run(() => PictureReader.Read(bytes));
-            media.Save(picture);
+            media.Save(picture, bytes);
+            if (name is not null) shelf.Put(context.User.TeacherId(), picture.Hash, name);
             return new() { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
         }
         finally
@@ -60,6 +62,8 @@ internal static partial class MediaEndpoints
     [GeneratedRegex("^[0-9a-f]{64}$")]
     private static partial Regex Hash { get; }
 
+    private const int LongestName = 200;
+
     public static void MapMedia(this WebApplication app)
     {
         app.MapGet("/media/{hash}/{width:int}", (string hash, int width, Media media, HttpContext context) =>
@@ -69,10 +73,10 @@ internal static partial class MediaEndpoints
             context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
             return Results.File(file.Path, file.ContentType);
         });
-        app.MapPost("/pictures", async (PictureUpload upload, IAntiforgery antiforgery, HttpContext context) =>
+        app.MapPost("/pictures", async (string? name, PictureUpload upload, IAntiforgery antiforgery, HttpContext context) =>
         {
             if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
-            return Results.Json(await upload.Take(context));
+            return Results.Json(await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name));
         }).RequireAuthorization();
     }
 }

@@ -8,7 +8,8 @@ type Polygon = { kind: 'polygon'; vertices: Point[] }
 type Region = Circle | Ellipse | Rectangle | Polygon
 type Bounds = { left: number; top: number; right: number; bottom: number }
 
-type Picture = { media: string; width: number; height: number; altText: string }
+type Margins = { left: number; top: number; right: number; bottom: number }
+type Picture = { media: string; width: number; height: number; altText: string; margins?: Margins; credit?: string }
 type Verdict = 'right' | 'part' | 'wrong' | 'surplus' | 'unscored'
 type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong'
 

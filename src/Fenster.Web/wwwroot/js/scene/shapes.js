@@ -80,7 +80,10 @@ export function areaOf(region) {
 
 /** @param {Region} region @param {string} name @returns {SVGElement} Four window corners; a circle's lie on its rim. */
 export function bracketsOf(region, name) {
-  return svg('path', { d: bracketPath(region), class: name, ...rotationOf(region) })
+  // Turned by a group of its own: the style moves the path about its middle.
+  const group = svg('g', rotationOf(region))
+  group.append(svg('path', { d: bracketPath(region), class: name }))
+  return group
 }
 
 /** @param {Region} region @returns {Record<string, string>} */

@@ -10,7 +10,7 @@ const widths = [480, 960, 1920, 4096]
  * @property {HTMLElement} element
  * @property {SVGElement} drawing Its user unit is the picture unit.
  * @property {HTMLElement} overlay
- * @property {number} height Of the picture, in picture units; its width is 1000.
+ * @property {Bounds} plane What the file covers, in picture units: the picture, which is 1000 wide, and its margins.
  * @property {() => number} scale CSS pixels for each picture unit.
  * @property {(event: {clientX: number, clientY: number}) => Point} pointAt
  * @property {(zoom: number) => void} zoomTo 1 fits the mat.
@@ -18,9 +18,17 @@ const widths = [480, 960, 1920, 4096]
  * @property {(listener: () => void) => void} onResize
  */
 
+/** @param {Picture} picture @returns {Bounds} What its file covers, in picture units. */
+export function planeOf({ width, height, margins }) {
+  const { left, top, right } = margins ?? { left: 0, top: 0, right: 0 }
+  const across = 1000 + left + right
+  return { left: -left, top: -top, right: 1000 + right, bottom: (across * height) / width - top }
+}
+
 /** @param {HTMLElement} mat @param {Picture} picture @returns {Stage} */
 export function createStage(mat, picture) {
-  const height = (1000 * picture.height) / picture.width
+  const plane = planeOf(picture)
+  const [width, height] = [plane.right - plane.left, plane.bottom - plane.top]
   const element = document.createElement('div')
   element.className = 'stage'
   const image = document.createElement('img')
@@ -32,9 +40,12 @@ export function createStage(mat, picture) {
   image.srcset = widths.map(width => `/media/${picture.media}/${width} ${width}w`).join(', ')
   image.sizes = '(orientation: portrait) 100vw, 75vw'
   image.src = `/media/${picture.media}/960`
-  const drawing = svg('svg', { class: 'stage-drawing', viewBox: `0 0 1000 ${height}`, 'aria-hidden': 'true' })
+  const drawing = svg('svg', { class: 'stage-drawing', viewBox: `${plane.left} ${plane.top} ${width} ${height}`, 'aria-hidden': 'true' })
   const overlay = document.createElement('div')
   overlay.className = 'stage-overlay'
+  // What lies on the picture is placed from the picture's corner, not from its margin's.
+  overlay.style.left = `calc(var(--unit) * ${-plane.left})`
+  overlay.style.top = `calc(var(--unit) * ${-plane.top})`
   element.append(image, drawing, overlay)
   mat.replaceChildren(element)
 
@@ -49,8 +60,8 @@ export function createStage(mat, picture) {
       height: mat.clientHeight - parseFloat(style.paddingTop) - parseFloat(style.paddingBottom),
     }
     if (room.width <= 0 || room.height <= 0) return
-    scale = Math.max(0.05, Math.min(room.width / 1000, room.height / height)) * zoom
-    element.style.width = `${1000 * scale}px`
+    scale = Math.max(0.05, Math.min(room.width / width, room.height / height)) * zoom
+    element.style.width = `${width * scale}px`
     element.style.height = `${height * scale}px`
     element.style.setProperty('--unit', `${scale}px`)
     for (const listener of listeners) listener()
@@ -59,18 +70,18 @@ export function createStage(mat, picture) {
   fit()
 
   return {
-    mat, element, drawing, overlay, height,
+    mat, element, drawing, overlay, plane,
     scale: () => scale,
     zoom: () => zoom,
     zoomTo(next) {
-      const before = { x: (mat.scrollLeft + mat.clientWidth / 2) / (1000 * scale), y: (mat.scrollTop + mat.clientHeight / 2) / (height * scale) }
+      const before = { x: (mat.scrollLeft + mat.clientWidth / 2) / (width * scale), y: (mat.scrollTop + mat.clientHeight / 2) / (height * scale) }
       zoom = Math.min(4, Math.max(1, next))
       fit()
-      mat.scrollTo(before.x * 1000 * scale - mat.clientWidth / 2, before.y * height * scale - mat.clientHeight / 2)
+      mat.scrollTo(before.x * width * scale - mat.clientWidth / 2, before.y * height * scale - mat.clientHeight / 2)
     },
     pointAt(event) {
       const box = element.getBoundingClientRect()
-      return { x: (event.clientX - box.left) / scale, y: (event.clientY - box.top) / scale }
+      return { x: (event.clientX - box.left) / scale + plane.left, y: (event.clientY - box.top) / scale + plane.top }
     },
     onResize(listener) { listeners.push(listener) },
   }
@@ -119,8 +130,9 @@ export function fitLabel(label, box, stage) {
   label.classList.toggle('two-lines', lines === 2)
   label.style.width = `${width}px`
   label.style.height = `${height}px`
-  label.style.left = `${Math.min(Math.max(0, middle.x - width / 2), Math.max(0, 1000 * scale - width))}px`
-  label.style.top = `${Math.min(Math.max(0, middle.y - height / 2), Math.max(0, stage.height * scale - height))}px`
+  const { left, top, right, bottom } = stage.plane
+  label.style.left = `${Math.min(Math.max(left * scale, middle.x - width / 2), Math.max(left, right - width / scale) * scale)}px`
+  label.style.top = `${Math.min(Math.max(top * scale, middle.y - height / 2), Math.max(top, bottom - height / scale) * scale)}px`
 }
 
 /** The boxes of a zone's labels when it holds several: a column of equal parts. @param {Region} region @param {number} count @returns {Bounds[]} */

@@ -1,6 +1,7 @@
 // Edits of the activity document. Each takes a document and returns a new one; nothing is changed in place.
 
 import { boundsOf } from '../scene/shapes.js'
+import { planeOf } from '../scene/stage.js'
 
 /** @param {ActivityDocument} doc @returns {PanePart} The pane that the workbench shows. */
 export const paneOf = doc => doc.panes[0]
@@ -89,21 +90,18 @@ export function setAltText(doc, altText) {
   return picture ? withPane(doc, { picture: { ...picture, altText } }) : doc
 }
 
-/** @param {PanePart} pane */
-export const pictureHeight = pane => (pane.picture ? (1000 * pane.picture.height) / pane.picture.width : 0)
-
 /** @param {number} number */
 const round = number => Math.round(number * 100) / 100
 
 /** @param {Region} region @param {PanePart} pane @returns {Region} Moved, and if it must be made smaller, so that it lies on the picture. */
 function inside(region, pane) {
-  const height = pictureHeight(pane)
-  if (height === 0) return region
+  if (!pane.picture) return region
+  const plane = planeOf(pane.picture)
   const size = boundsOf(region)
-  const shrink = Math.min(1, 1000 / (size.right - size.left), height / (size.bottom - size.top))
+  const shrink = Math.min(1, (plane.right - plane.left) / (size.right - size.left), (plane.bottom - plane.top) / (size.bottom - size.top))
   const small = shrink < 1 ? scaled(region, { x: size.left, y: size.top }, shrink, shrink) : region
   const { left, top, right, bottom } = boundsOf(small)
-  return rounded(moved(small, clamp(left, 0, 1000 - (right - left)) - left, clamp(top, 0, height - (bottom - top)) - top))
+  return rounded(moved(small, clamp(left, plane.left, plane.right - (right - left)) - left, clamp(top, plane.top, plane.bottom - (bottom - top)) - top))
 }
 
 /** @param {Region} region @returns {Region} */

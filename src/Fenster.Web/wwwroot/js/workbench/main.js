@@ -216,8 +216,8 @@ function workbench() {
   const makeZoneByKey = () => {
     if (!bench) return
     const count = pane().targets.length
-    const height = edit.pictureHeight(pane())
-    const region = usualRegion({ x: 500, y: height * (0.2 + ((count * 0.13) % 0.7)) })
+    const { top, bottom } = bench.stage.plane
+    const region = usualRegion({ x: 500, y: top + (bottom - top) * (0.2 + ((count * 0.13) % 0.7)) })
     const { doc, zone } = edit.addZone(history.present(), region)
     selected = zone
     change(doc)

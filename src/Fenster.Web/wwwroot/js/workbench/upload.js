@@ -17,7 +17,7 @@ export async function uploadPicture(files, mostBytes) {
   if (file.size > mostBytes) {
     return { sentence: `${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. Save it smaller and try again.` }
   }
-  const answer = await post('/pictures', file)
+  const answer = await post(`/pictures?name=${encodeURIComponent(name)}`, file)
   if (answer.offline) return { sentence: 'The picture could not be sent: there is no connection to the server. Try again when you are online.' }
   return answer.ok ? { media: answer.body } : { sentence: `${name}: ${answer.sentence}` }
 }

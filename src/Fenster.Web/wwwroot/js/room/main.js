@@ -1,0 +1,319 @@
+// The picture room: get a picture, make it ready, hang it in the activity.
+
+import { post } from '../http.js'
+import { burn, colourBeside } from './burn.js'
+import { createEasel } from './easel.js'
+import { freshWork, isUntouched, kept, movedFixing, nameOf, pixelsAcross, prepared, qualityOf, quarterTurned, unturned, withFixing, workOf } from './preparation.js'
+import { createShelf } from './shelf.js'
+
+/** @typedef {import('./preparation.js').Work} Work */
+
+const room = document.getElementById('room')
+if (room) start(room)
+
+/** @param {HTMLElement} room */
+function start(room) {
+  /** @template {HTMLElement} T @param {string} id @returns {T} */
+  const part = id => /** @type {T} */ (document.getElementById(id))
+  const data = room.dataset
+  /** @type {(id: string) => HTMLInputElement} */
+  const input = part
+  const hung = JSON.parse(data.picture ?? 'null')
+  let version = Number(data.version)
+  /** @type {Work[]} */
+  let past = []
+  /** @type {Work[]} */
+  let future = []
+  /** @type {Work | null} */
+  let work = hung ? workOf(hung) : null
+  /** @type {number | null} */
+  let selected = null
+  const say = (/** @type {string} */ sentence) => { part('say').textContent = sentence }
+  const complain = (/** @type {string} */ sentence) => {
+    part('problem').textContent = sentence
+    part('problem').hidden = sentence === ''
+  }
+
+  const easel = createEasel(part('mat'), {
+    work: () => /** @type {Work} */ (work),
+    tool: () => input('tool').value,
+    selected: () => selected,
+    select(index) { selected = index; draw() },
+    drag: (from, to) => make(from, to),
+    moved(index, fixing) { change(withFixing(/** @type {Work} */ (work), index, fixing)) },
+  })
+
+  const draw = () => {
+    for (const id of ['mat', 'says', 'preparing']) part(id).hidden = !work
+    part('get').hidden = work !== null
+    const steps = { undo: past, redo: future }
+    for (const [id, stack] of Object.entries(steps)) {
+      const button = /** @type {HTMLButtonElement} */ (part(id))
+      button.disabled = stack.length === 0
+    }
+    /** @type {HTMLButtonElement} */ (part('use')).disabled = !work
+    if (!work) return
+    const { preparation: p, margins } = work
+    easel.draw(work)
+    part('quality').textContent = qualityOf(pixelsAcross(p))
+    part('quality').classList.toggle('quality-poor', pixelsAcross(p) < 640)
+    const fine = Math.round((p.turn - Math.round(p.turn / 90) * 90) * 10) / 10
+    setValue(input('fine'), String(fine))
+    part('fine-says').textContent = `${fine}°`
+    part('whole').hidden = p.crop === null
+    setValue(input('paper'), p.paper)
+    for (const side of sides) setValue(side, String(Math.round(margins[/** @type {'left'} */ (side.dataset.side)] / 10)))
+    setValue(input('alt-text'), work.altText)
+    setValue(input('credit'), work.credit)
+    drawFixings()
+  }
+  /** @param {HTMLInputElement} field @param {string} value */
+  const setValue = (field, value) => { if (field !== document.activeElement || field.type === 'range') field.value = value }
+  const sides = /** @type {HTMLInputElement[]} */ ([...room.querySelectorAll('[data-side]')])
+
+  /** @param {Work} next @param {boolean} [asOne] Whether the step before it is forgotten, as while a slider moves. */
+  function change(next, asOne = false) {
+    if (work && !asOne) past.push(work)
+    future = []
+    work = next
+    if (selected !== null && selected >= next.preparation.fixings.length) selected = null
+    draw()
+  }
+  /** @param {Work[]} from @param {Work[]} to */
+  const step = (from, to) => {
+    const next = from.pop()
+    if (!next || !work) return
+    to.push(work)
+    work = next
+    selected = null
+    draw()
+  }
+  part('undo').addEventListener('click', () => step(past, future))
+  part('redo').addEventListener('click', () => step(future, past))
+
+  /** Makes what the tool makes, from a drag on the turned picture. @param {Point} from @param {Point} to */
+  async function make(from, to) {
+    if (!work) return
+    const p = work.preparation
+    const tool = input('tool').value
+    const box = { left: Math.min(from.x, to.x), top: Math.min(from.y, to.y), right: Math.max(from.x, to.x), bottom: Math.max(from.y, to.y) }
+    const isClick = box.right - box.left < 4 && box.bottom - box.top < 4
+    if (tool === 'caption') {
+      add({ kind: 'caption', at: unturned(p, from), text: 'Caption', size: (kept(p).right - kept(p).left) / 28, colour: '#20242c' })
+      part('fixings').querySelector('li:last-child .caption-text')?.dispatchEvent(new Event('wanted'))
+      return
+    }
+    if (isClick) return
+    if (tool === 'crop') {
+      const whole = kept(p)
+      const crop = { left: Math.max(box.left, whole.left), top: Math.max(box.top, whole.top), right: Math.min(box.right, whole.right), bottom: Math.min(box.bottom, whole.bottom) }
+      if (crop.right - crop.left > 5 && crop.bottom - crop.top > 5) {
+        change(prepared(work, { crop }))
+        say('The rest is cut off. Keep the whole picture brings it back.')
+      }
+      return
+    }
+    if (tool === 'line' || tool === 'arrow') {
+      add({ kind: 'line', from: unturned(p, from), to: unturned(p, to), isArrow: tool === 'arrow', colour: '#20242c' })
+      return
+    }
+    // On a turned picture a patch lies along the picture: the smallest one that covers the drag.
+    const corners = [{ x: box.left, y: box.top }, { x: box.right, y: box.top }, { x: box.right, y: box.bottom }, { x: box.left, y: box.bottom }].map(corner => unturned(p, corner))
+    const [xs, ys] = [corners.map(c => c.x), corners.map(c => c.y)]
+    const area = { x: Math.min(...xs), y: Math.min(...ys), width: Math.max(...xs) - Math.min(...xs), height: Math.max(...ys) - Math.min(...ys) }
+    if (tool === 'box') add({ kind: 'box', ...area, colour: '#20242c' })
+    else add({ kind: 'cover', ...area, colour: await colourBeside(p, area) })
+  }
+
+  /** @param {import('./preparation.js').Fixing} fixing */
+  function add(fixing) {
+    if (!work) return
+    selected = work.preparation.fixings.length
+    change(prepared(work, { fixings: [...work.preparation.fixings, fixing] }))
+    say(`${nameOf(fixing)} added.`)
+  }
+
+  part('by-key').addEventListener('click', async () => {
+    if (!work) return
+    const box = kept(work.preparation)
+    const [w, h] = [box.right - box.left, box.bottom - box.top]
+    await make({ x: box.left + w * 0.42, y: box.top + h * 0.45 }, { x: box.left + w * 0.58, y: box.top + h * 0.55 })
+    const line = part('fixings').lastElementChild
+    const name = /** @type {HTMLElement | null} */ (line?.querySelector('.fixing-name') ?? null)
+    name?.focus()
+  })
+
+  function drawFixings() {
+    if (!work) return
+    const { fixings } = work.preparation
+    part('no-fixings').hidden = fixings.length > 0
+    const list = part('fixings')
+    const focused = [...list.children].findIndex(line => line.contains(document.activeElement))
+    const focusedClass = document.activeElement?.className.split(' ')[0]
+    list.replaceChildren(...fixings.map((fixing, i) => fixingLine(fixing, i)))
+    if (focused >= 0 && focusedClass) /** @type {HTMLElement | null} */ (list.children[focused]?.querySelector(`.${focusedClass}`))?.focus()
+  }
+
+  /** @param {import('./preparation.js').Fixing} fixing @param {number} i */
+  function fixingLine(fixing, i) {
+    const line = document.createElement('li')
+    line.className = i === selected ? 'selected' : ''
+    const name = document.createElement('button')
+    name.type = 'button'
+    name.className = 'fixing-name btn btn-plain btn-sm'
+    name.textContent = nameOf(fixing)
+    name.title = 'Arrow keys move it, Delete takes it away'
+    name.addEventListener('focus', () => { if (selected !== i) { selected = i; draw() } })
+    name.addEventListener('keydown', event => {
+      const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
+      const far = event.shiftKey ? 10 : 1
+      if (way) change(withFixing(/** @type {Work} */ (work), i, movedFixing(fixing, way[0] * far, way[1] * far)))
+      else if (event.key === 'Delete' || event.key === 'Backspace') change(withFixing(/** @type {Work} */ (work), i, null))
+      else return
+      event.preventDefault()
+    })
+    const colour = document.createElement('input')
+    colour.type = 'color'
+    colour.className = 'fixing-colour'
+    colour.value = fixing.colour
+    colour.setAttribute('aria-label', `Colour of the ${nameOf(fixing).toLowerCase()}`)
+    colour.addEventListener('change', () => change(withFixing(/** @type {Work} */ (work), i, { ...fixing, colour: colour.value })))
+    line.append(name)
+    if (fixing.kind === 'caption') {
+      const text = document.createElement('input')
+      text.className = 'caption-text form-control form-control-sm'
+      text.value = fixing.text
+      text.maxLength = 200
+      text.setAttribute('aria-label', 'What the caption reads')
+      text.addEventListener('change', () => { if (text.value.trim()) change(withFixing(/** @type {Work} */ (work), i, { ...fixing, text: text.value.trim() })) })
+      text.addEventListener('wanted', () => { text.focus(); text.select() })
+      const larger = sizeButton('Larger', 1.15)
+      const smaller = sizeButton('Smaller', 1 / 1.15)
+      line.append(text, smaller, larger)
+    }
+    /** @param {string} words @param {number} factor */
+    function sizeButton(words, factor) {
+      const button = document.createElement('button')
+      button.type = 'button'
+      button.className = 'btn btn-plain btn-sm'
+      button.innerHTML = `<span class="icon icon-${words.toLowerCase()}"></span>`
+      button.setAttribute('aria-label', `${words} caption`)
+      button.addEventListener('click', () => {
+        if (fixing.kind === 'caption') change(withFixing(/** @type {Work} */ (work), i, { ...fixing, size: Math.min(200, Math.max(5, fixing.size * factor)) }))
+      })
+      return button
+    }
+    const remove = document.createElement('button')
+    remove.type = 'button'
+    remove.className = 'btn btn-plain btn-sm fixing-delete'
+    remove.setAttribute('aria-label', `Take the ${nameOf(fixing).toLowerCase()} away`)
+    remove.innerHTML = '<span class="icon icon-delete"></span>'
+    remove.addEventListener('click', () => change(withFixing(/** @type {Work} */ (work), i, null)))
+    line.append(colour, remove)
+    return line
+  }
+
+  part('whole').addEventListener('click', () => { if (work) change(prepared(work, { crop: null })) })
+  part('turn-left').addEventListener('click', () => { if (work) change(quarterTurned(work, -1)) })
+  part('turn-right').addEventListener('click', () => { if (work) change(quarterTurned(work, 1)) })
+  let isSliding = false
+  input('fine').addEventListener('input', () => {
+    if (!work) return
+    const turn = Math.round(work.preparation.turn / 90) * 90 + Number(input('fine').value)
+    change(prepared(work, { turn }), isSliding)
+    isSliding = true
+  })
+  input('fine').addEventListener('change', () => { isSliding = false })
+  for (const side of sides) {
+    side.addEventListener('change', () => {
+      const share = Math.min(100, Math.max(0, Number(side.value) || 0))
+      side.value = String(share)
+      if (work) change({ ...work, margins: { ...work.margins, [side.dataset.side ?? '']: share * 10 } })
+    })
+  }
+  input('paper').addEventListener('change', () => { if (work) change(prepared(work, { paper: input('paper').value })) })
+  input('alt-text').addEventListener('change', () => { if (work) change({ ...work, altText: input('alt-text').value.trim() }) })
+  input('credit').addEventListener('change', () => { if (work) change({ ...work, credit: input('credit').value.trim() }) })
+
+  const shelf = createShelf({
+    list: part('shelf'), empty: part('shelf-empty'), arrivals: part('arrivals'), pictures: JSON.parse(data.shelf ?? '[]'), mostBytes: Number(data.mostBytes),
+    pdf: data.pdf ?? '', forgetUrl: `/activities/${data.activity}/picture?handler=Forget`,
+    pages: { dialog: part('pages'), list: part('page-list'), take: part('pages-take'), cancel: part('pages-cancel') },
+    choose: picture => putOnEasel(picture),
+  })
+  /** @param {import('./shelf.js').ShelfPicture} picture */
+  const putOnEasel = picture => {
+    selected = null
+    change(freshWork(picture))
+    say(`${picture.name} is on the easel.`)
+  }
+  /** @param {File[]} files */
+  const take = async files => {
+    const [first] = await shelf.take(files)
+    if (first) putOnEasel(first)
+  }
+  for (const chooser of /** @type {NodeListOf<HTMLInputElement>} */ (room.querySelectorAll('.choose'))) {
+    chooser.addEventListener('change', () => {
+      const files = [...(chooser.files ?? [])]
+      chooser.value = ''
+      take(files)
+    })
+  }
+  document.addEventListener('paste', event => {
+    const files = [...(event.clipboardData?.files ?? [])]
+    if (files.length === 0) return
+    event.preventDefault()
+    take(files)
+  })
+  document.addEventListener('dragover', event => { event.preventDefault(); room.classList.add('dropping') })
+  document.addEventListener('dragleave', event => { if (!event.relatedTarget) room.classList.remove('dropping') })
+  document.addEventListener('drop', event => {
+    event.preventDefault()
+    room.classList.remove('dropping')
+    take([...(event.dataTransfer?.files ?? [])])
+  })
+  document.addEventListener('keydown', event => {
+    if (!(event.ctrlKey || event.metaKey) || /** @type {Element} */ (event.target).matches('input[type=text], input:not([type]), .form-control')) return
+    const key = event.key.toLowerCase()
+    if (key === 'z') step(event.shiftKey ? future : past, event.shiftKey ? past : future)
+    else if (key === 'y') step(future, past)
+    else return
+    event.preventDefault()
+  })
+  // What is not hung yet would be lost with the page.
+  addEventListener('beforeunload', event => { if (past.length > 0) event.preventDefault() })
+
+  part('use').addEventListener('click', async () => {
+    if (!work) return
+    const button = /** @type {HTMLButtonElement} */ (part('use'))
+    button.disabled = true
+    button.textContent = 'Getting it ready…'
+    complain('')
+    try {
+      await hang(work)
+      past = []
+      location.href = `/activities/${data.activity}`
+    } catch (error) {
+      complain(error instanceof Error ? error.message : String(error))
+      button.disabled = false
+      button.textContent = 'Use this picture'
+    }
+  })
+
+  /** @param {Work} work */
+  async function hang(work) {
+    const { preparation, margins, altText, credit } = work
+    const hasMargins = Object.values(margins).some(side => side > 0)
+    let media = preparation.source
+    if (!isUntouched(preparation) || hasMargins) {
+      const answer = await post('/pictures', await burn(work))
+      if (!answer.ok) throw new Error(answer.sentence)
+      media = answer.body.hash
+    }
+    const picture = { media, width: 1, height: 1, altText, credit, margins, preparation: media === preparation.source ? null : preparation }
+    const answer = await post(`/activities/${data.activity}/picture?handler=Hang`, { version, picture })
+    if (!answer.ok) throw new Error(answer.sentence)
+    version = answer.body.version
+  }
+  draw()
+}

@@ -1,0 +1,116 @@
+// Files on their way in, and the teacher's shelf.
+
+import { post } from '../http.js'
+import { pagesOf } from './pdf.js'
+
+/** @typedef {{hash: string, name: string, width: number, height: number}} ShelfPicture */
+
+/**
+ * @param {object} room
+ * @param {HTMLElement} room.list
+ * @param {HTMLElement} room.empty
+ * @param {HTMLElement} room.arrivals
+ * @param {ShelfPicture[]} room.pictures
+ * @param {number} room.mostBytes
+ * @param {string} room.pdf
+ * @param {string} room.forgetUrl
+ * @param {Parameters<typeof pagesOf>[2]} room.pages
+ * @param {(picture: ShelfPicture) => void} room.choose
+ */
+export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, forgetUrl, pages, choose }) {
+  const draw = () => {
+    empty.hidden = pictures.length > 0
+    list.replaceChildren(...pictures.map(picture => {
+      const item = document.createElement('li')
+      const button = document.createElement('button')
+      button.type = 'button'
+      button.className = 'shelf-picture'
+      button.title = `Put ${picture.name} on the easel`
+      const image = document.createElement('img')
+      image.src = `/media/${picture.hash}/480`
+      image.alt = ''
+      image.loading = 'lazy'
+      const name = document.createElement('span')
+      name.textContent = picture.name
+      button.append(image, name)
+      button.addEventListener('click', () => choose(picture))
+      const forget = document.createElement('button')
+      forget.type = 'button'
+      forget.className = 'btn btn-plain shelf-forget'
+      forget.setAttribute('aria-label', `Take ${picture.name} off the shelf`)
+      forget.title = 'Take it off the shelf'
+      forget.innerHTML = '<span class="icon icon-delete"></span>'
+      forget.addEventListener('click', async () => {
+        const answer = await post(`${forgetUrl}&hash=${picture.hash}`, {})
+        if (!answer.ok) return
+        pictures = pictures.filter(other => other !== picture)
+        draw()
+      })
+      item.append(button, forget)
+      return item
+    }))
+  }
+  draw()
+
+  /** @param {string} name A line for one file; it goes when the file has arrived and stays, with a sentence, when it has not. */
+  const arrival = name => {
+    const line = document.createElement('li')
+    line.textContent = `${name}: on its way…`
+    arrivals.append(line)
+    return {
+      done() { line.remove() },
+      /** @param {string} sentence */
+      failed(sentence) {
+        line.className = 'arrival-failed'
+        line.textContent = sentence
+        const close = document.createElement('button')
+        close.type = 'button'
+        close.className = 'btn btn-plain btn-sm'
+        close.textContent = 'Close'
+        close.addEventListener('click', () => line.remove())
+        line.append(' ', close)
+      },
+    }
+  }
+
+  /** @param {File} file */
+  const send = async file => {
+    const name = file.name || 'Clipping'
+    const line = arrival(name)
+    if (file.size > mostBytes) {
+      line.failed(`${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. Save it smaller and try again.`)
+      return null
+    }
+    const answer = await post(`/pictures?name=${encodeURIComponent(name)}`, file)
+    if (!answer.ok) {
+      line.failed(answer.offline ? `${name} could not be sent: there is no connection to the server. Try again when you are online.` : `${name}: ${answer.sentence}`)
+      return null
+    }
+    line.done()
+    const picture = { ...answer.body, name }
+    pictures = [picture, ...pictures.filter(other => other.hash !== picture.hash)]
+    draw()
+    return picture
+  }
+
+  /** Each file by itself: one that fails does not stop the others. @param {File[]} files @returns {Promise<ShelfPicture[]>} */
+  const take = async files => {
+    const arrived = []
+    for (const file of files) {
+      if (file.type === 'application/pdf' || /\.pdf$/i.test(file.name)) {
+        const line = arrival(file.name)
+        try {
+          const sheets = await pagesOf(pdf, file, pages)
+          line.done()
+          for (const sheet of sheets) arrived.push(await send(sheet))
+        } catch (error) {
+          line.failed(error instanceof Error ? error.message : String(error))
+        }
+      } else {
+        arrived.push(await send(file))
+      }
+    }
+    return /** @type {ShelfPicture[]} */ (arrived.filter(Boolean))
+  }
+  return { take }
+}
