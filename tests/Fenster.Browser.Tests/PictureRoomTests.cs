@@ -261,4 +261,43 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
         Choose(browser, broken);
         browser.SeeText(".arrival-failed", "broken.pdf is damaged or no PDF");
     }
+
+    [Fact]
+    public async Task Ten_pictures_become_ten_equal_labels_at_once_and_a_click_each_gives_them_their_place()
+    {
+        var (browser, id) = await Enter();
+        using var _ = browser;
+        browser.Go($"/activities/{id}");
+        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Clipping()); return true; }, "a file chooser");
+        browser.See(".stage-picture");
+        var tiles = Enumerable.Range(1, 10).Select(i =>
+        {
+            using var bitmap = new SKBitmap(200 + 40 * i, 300);
+            using (var canvas = new SKCanvas(bitmap))
+            {
+                canvas.Clear(SKColors.White);
+                canvas.DrawCircle(100 + 5 * i, 150, 20 + 8 * i, new SKPaint { Color = SKColor.FromHsl(36 * i, 80, 40) });
+            }
+            using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
+            var path = Path.Combine(files, $"flag_{i:00}.png");
+            File.WriteAllBytes(path, data.ToArray());
+            return path;
+        }).ToList();
+        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-labels")).SendKeys(string.Join('\n', tiles)); return true; }, "a chooser of labels");
+        browser.Until(() => browser.Count(".row-line") == 10, "ten rows");
+        browser.Until(() => browser.Count(".bench-bank .label-picture[src^='/media']") == 10, "ten tiles in the bank");
+        Assert.Single(browser.Script<IReadOnlyCollection<object>>("return [...new Set([...document.querySelectorAll('.bench-bank .label-picture')].map(i => Math.round(i.getBoundingClientRect().height)))]"));
+        browser.SeeText(".says", "A click puts flag 01 there.");
+        for (var i = 0; i < 10; i++) browser.ClickAt(browser.Spot("#mat .stage", 0.09 + i % 5 * 0.2, i < 5 ? 0.2 : 0.7));
+        browser.SeeText(".ledger-count", "10 zones");
+        browser.SeeText("#save-state", "Saved");
+
+        browser.Go($"/activities/{id}/try");
+        browser.Until(() => browser.Count(".bank .label-picture") == 10, "ten tiles for the student");
+        browser.ClickAt(browser.Spot(".bank .label"));
+        browser.ClickAt(browser.Spot("[data-zone=z1].zone-button"));
+        browser.See(".label.placed.with-picture[data-zone=z1] img");
+        Assert.StartsWith("flag ", browser.See(".label.placed img").GetAttribute("alt"));
+        Assert.Empty(browser.AxeViolations());
+    }
 }

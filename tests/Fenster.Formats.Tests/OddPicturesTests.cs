@@ -88,6 +88,36 @@ public sealed class OddPicturesTests
         Assert.InRange(colour.Blue, 50, 62);
     }
 
+    /// <summary>A disc on a blank sheet.</summary>
+    private static byte[] Disc(int width, int height, SKColor sheet, SKRect disc)
+    {
+        using var bitmap = new SKBitmap(width, height);
+        using (var canvas = new SKCanvas(bitmap))
+        {
+            canvas.Clear(sheet);
+            canvas.DrawOval(disc, new SKPaint { Color = SKColors.Crimson, IsAntialias = true });
+        }
+        using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
+        return data.ToArray();
+    }
+
+    [Fact]
+    public void A_label_loses_its_blank_edges_and_has_the_height_of_all_labels()
+    {
+        foreach (var sheet in (SKColor[])[SKColors.White, SKColors.Transparent, SKColors.Beige])
+        {
+            var label = PictureReader.ReadLabel(Disc(1200, 900, sheet, new(200, 300, 600, 700)));
+            Assert.Equal(PictureReader.LabelHeight, label.Height);
+            Assert.InRange(label.Width, PictureReader.LabelHeight - 4, PictureReader.LabelHeight + 4);
+            using var bitmap = SKBitmap.Decode(Assert.Single(label.Files).Bytes);
+            Assert.True(bitmap.GetPixel(bitmap.Width / 2, 3) is { Red: > 200, Green: < 60 });
+            Assert.True(bitmap.GetPixel(3, bitmap.Height / 2) is { Red: > 200, Green: < 60 });
+        }
+        // A lower one is not blown up, and a blank one stays whole.
+        Assert.Equal(40, PictureReader.ReadLabel(Disc(90, 80, SKColors.White, new(10, 20, 60, 60))).Height);
+        Assert.Equal((30, 20), (PictureReader.ReadLabel(Solid(30, 20)).Width, PictureReader.ReadLabel(Solid(30, 20)).Height));
+    }
+
     private static string Svg(string inside, string attributes = "viewBox='0 0 100 50'") => $"<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' {attributes}>{inside}</svg>";
 
     private static string Cleaned(string svg) => Encoding.UTF8.GetString(PictureReader.Read(Encoding.UTF8.GetBytes(svg)).Files[0].Bytes);

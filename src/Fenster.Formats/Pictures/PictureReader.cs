@@ -76,6 +76,45 @@ public static class PictureReader
             [.. ScreenWidths.Where(width => width < largest.Width).Select(width => Encode(largest, width, photograph)), Encode(largest, largest.Width, photograph)]);
     }
 
+    /// <summary>Height in pixels of a picture that becomes a label; a lower one keeps its own.</summary>
+    public const int LabelHeight = 320;
+
+    /// <summary>
+    /// Reads a picture that becomes a label: blank edges, transparent or of one colour all around, are cut off, and it is
+    /// scaled to the height that all labels have. A drawing stays as it is.
+    /// </summary>
+    /// <exception cref="PictureRefused">As for <see cref="Read"/>.</exception>
+    public static PreparedPicture ReadLabel(byte[] bytes)
+    {
+        var picture = Read(bytes);
+        if (picture.Files[^1].Extension is "svg" or "gif") return picture;
+        using var bitmap = SKBitmap.Decode(picture.Files[^1].Bytes);
+        var inked = Inked(bitmap);
+        using var trimmed = new SKBitmap();
+        if (!bitmap.ExtractSubset(trimmed, inked)) throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
+        var height = Math.Min(LabelHeight, trimmed.Height);
+        var width = Math.Clamp((int)Math.Round((double)trimmed.Width * height / trimmed.Height), 1, 4 * LabelHeight);
+        using var scaled = width == trimmed.Width && height == trimmed.Height ? trimmed.Copy() : Resize(trimmed, width, height);
+        // A label of its own, also where the same file is a picture elsewhere.
+        return new(HashOf([.. "label"u8, .. bytes]), width, height, [Encode(scaled, width, photograph: false)]);
+    }
+
+    /// <summary>The smallest box around what differs from the blank edge; the whole when nothing does.</summary>
+    private static SKRectI Inked(SKBitmap bitmap)
+    {
+        const int Faint = 12;
+        var pixels = bitmap.Pixels;
+        var blank = pixels[0];
+        bool IsBlank(SKColor pixel) => pixel.Alpha < Faint && blank.Alpha < Faint
+            || Math.Abs(pixel.Red - blank.Red) + Math.Abs(pixel.Green - blank.Green) + Math.Abs(pixel.Blue - blank.Blue) + Math.Abs(pixel.Alpha - blank.Alpha) <= Faint;
+        var box = new SKRectI(bitmap.Width, bitmap.Height, 0, 0);
+        for (var y = 0; y < bitmap.Height; y++)
+            for (var x = 0; x < bitmap.Width; x++)
+                if (!IsBlank(pixels[y * bitmap.Width + x]))
+                    box = new(Math.Min(box.Left, x), Math.Min(box.Top, y), Math.Max(box.Right, x + 1), Math.Max(box.Bottom, y + 1));
+        return box.Width > 0 && box.Height > 0 ? box : new(0, 0, bitmap.Width, bitmap.Height);
+    }
+
     private static string HashOf(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 
     private static bool IsSvg(ReadOnlySpan<byte> bytes)

@@ -13,15 +13,16 @@ public sealed class PictureUpload(Media media, Shelf shelf) : IDisposable
 
     private readonly SemaphoreSlim room = new(1);
 
+    /// <param name="isLabel">Whether it becomes a label: trimmed, and as high as all of them.</param>
     /// <param name="name">What the picture is called on the teacher's shelf; null for one that does not go there.</param>
     /// <exception cref="PictureRefused">The body is no picture that can be used.</exception>
-    public async Task<MediaSize> Take(HttpContext context, string? name)
+    public async Task<MediaSize> Take(HttpContext context, string? name, bool isLabel)
     {
         var bytes = await ReadBody(context);
         await room.WaitAsync(context.RequestAborted);
         try
         {
-            var picture = await Task.Run(() => PictureReader.Read(bytes));
+            var picture = await Task.Run(() => isLabel ? PictureReader.ReadLabel(bytes) : PictureReader.Read(bytes));
             media.Save(picture, bytes);
             if (name is not null) shelf.Put(context.User.TeacherId(), picture.Hash, name);
             return new() { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
@@ -73,10 +74,10 @@ internal static partial class MediaEndpoints
             context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
             return Results.File(file.Path, file.ContentType);
         });
-        app.MapPost("/pictures", async (string? name, PictureUpload upload, IAntiforgery antiforgery, HttpContext context) =>
+        app.MapPost("/pictures", async (string? name, bool? label, PictureUpload upload, IAntiforgery antiforgery, HttpContext context) =>
         {
             if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
-            return Results.Json(await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name));
+            return Results.Json(await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name, label == true));
         }).RequireAuthorization();
     }
 }

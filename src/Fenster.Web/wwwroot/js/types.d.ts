@@ -14,7 +14,9 @@ type Verdict = 'right' | 'part' | 'wrong' | 'surplus' | 'unscored'
 type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong'
 
 type ZoneView = { id: string; region: Region; capacity: number }
-type LabelView = { id: string; text: string; copies: number | null }
+// What stands in the place of a label's words; the words then describe it.
+type Face = { kind: 'picture'; media: string; width: number; height: number } | { kind: 'sound'; media: string }
+type LabelView = { id: string; text: string; copies: number | null; face?: Face | null }
 type Placement = { label: string; copy: number; zone: string }
 type PaneWork = {
   open: boolean
@@ -37,7 +39,7 @@ type Move = { kind: 'putDown'; label: string; copy: number; zone: string } | { k
 type MoveSent = { key: string; pane: string; move: Move }
 
 // The activity document, as far as the workbench edits it. Fields that it does not know stay as they are.
-type LabelPart = { id: string; text: string; copies?: number | null }
+type LabelPart = { id: string; text: string; copies?: number | null; face?: Face | null }
 type ZonePart = { kind: 'dropZone'; id: string; region: Region; accepts: { label: string; credit?: number }[] }
 type PanePart = { id: string; picture: Picture | null; labels: LabelPart[]; targets: ZonePart[] }
 type ActivityDocument = { title: string; instructions: string; panes: PanePart[] }

@@ -1,5 +1,6 @@
 // A pane as it stands: zones with their corners, and the labels that lie in them.
 
+import { faceOf } from './face.js'
 import { areaOf, badge, bracketsOf, svg } from './shapes.js'
 import { fitLabel, layOver, partsOf } from './stage.js'
 
@@ -31,6 +32,7 @@ export function createBoard(stage, first) {
   return {
     draw(pane, { inHand = null, key = false } = {}) {
       const texts = new Map(pane.labels.map(label => [label.id, label.text]))
+      const labelOf = new Map(pane.labels.map(label => [label.id, label]))
       const shown = key ? keyPlacements(pane) : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] ?? undefined, held: isHeld(pane, placed) }))
       /** @type {[HTMLElement, Bounds][]} */
       const laid = []
@@ -40,7 +42,7 @@ export function createBoard(stage, first) {
         const state = key ? undefined : pane.marks?.zones.find(mark => mark.zone === zone.id)?.state
         here.forEach((placed, n) => {
           const isInHand = inHand?.label === placed.label && inHand.copy === placed.copy
-          laid.push([placedLabel(texts.get(placed.label) ?? '', placed, isInHand, key), parts[n]])
+          laid.push([placedLabel(labelOf.get(placed.label) ?? { id: '', text: '', copies: 1 }, placed, isInHand, key), parts[n]])
         })
         const button = /** @type {HTMLButtonElement} */ (buttons.get(zone.id))
         const content = here.length === 0 ? 'empty' : here.map(placed => texts.get(placed.label)).join(', ')
@@ -71,19 +73,17 @@ function zoneButton(stage, zone, index) {
   return button
 }
 
-/** @param {string} text @param {Placement & {verdict?: Verdict, held?: boolean}} placed @param {boolean} inHand @param {boolean} key */
-function placedLabel(text, placed, inHand, key) {
+/** @param {LabelView} known @param {Placement & {verdict?: Verdict, held?: boolean}} placed @param {boolean} inHand @param {boolean} key */
+function placedLabel(known, placed, inHand, key) {
   const label = document.createElement('div')
   label.className = `label placed ${inHand ? 'in-hand' : ''} ${key ? 'of-key' : ''} ${placed.held ? 'held' : ''} ${placed.verdict ? `verdict-${placed.verdict}` : ''}`
   label.dataset.label = placed.label
   label.dataset.copy = String(placed.copy)
   label.dataset.zone = placed.zone
   label.dir = 'auto'
-  label.title = text
-  const words = document.createElement('span')
-  words.className = 'label-text'
-  words.textContent = text
-  label.append(words)
+  label.title = known.text
+  label.classList.toggle('with-picture', known.face?.kind === 'picture')
+  label.append(faceOf(known))
   const { verdict } = placed
   if (verdict && verdict !== 'unscored') label.append(badge(verdict))
   return label

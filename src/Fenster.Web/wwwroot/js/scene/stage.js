@@ -115,6 +115,12 @@ export function textWidth(text, size) {
  */
 export function fitLabel(label, box, stage) {
   const scale = stage.scale()
+  const picture = label.querySelector('.label-picture')
+  if (picture) {
+    // As large as its zone, whatever its shape.
+    for (const [side, value] of Object.entries({ left: box.left, top: box.top, width: box.right - box.left, height: box.bottom - box.top })) label.style.setProperty(side, `${value * scale}px`)
+    return
+  }
   const room = { width: (box.right - box.left) * scale, height: (box.bottom - box.top) * scale }
   const natural = textWidth(label.textContent ?? '', largest)
   const beside = 18 + (label.querySelector('.badge-mark') ? 22 : 0)

@@ -1,5 +1,7 @@
 // The label bank: what is left to place.
 
+import { faceOf } from '../scene/face.js'
+
 /**
  * @param {HTMLElement} bank
  * @param {PaneView} pane
@@ -17,7 +19,8 @@ export function drawBank(bank, pane, inHand) {
     button.dataset.label = label.id
     button.dataset.copy = String(copy)
     button.dir = 'auto'
-    button.textContent = label.text
+    button.append(label.face ? faceOf(label) : label.text)
+    button.classList.toggle('with-picture', label.face?.kind === 'picture')
     const left = copiesLeft(pane, label)
     if (left === null || left > 1) button.append(copiesTag(left))
     button.setAttribute('aria-pressed', String(inHand?.label === label.id))

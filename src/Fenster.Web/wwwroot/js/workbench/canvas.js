@@ -22,6 +22,7 @@ export function createCanvas(stage) {
     /** @param {PanePart} pane @param {string | null} selected @param {string | null} pointed */
     draw(pane, selected, pointed) {
       const texts = new Map(pane.labels.map(label => [label.id, label.text]))
+      const faces = new Map(pane.labels.map(label => [label.id, label.face]))
       const wordOf = (/** @type {ZonePart} */ zone) => zone.accepts.map(a => texts.get(a.label)).filter(Boolean).join(' / ')
       // One size for all, so that the picture reads like a printed diagram. What fits in no readable size is cut short.
       const sizes = pane.targets.map(zone => sizeIn(zone.region, wordOf(zone) || unnamed)).filter(size => size >= smallestWord)
@@ -29,7 +30,8 @@ export function createCanvas(stage) {
       zones.replaceChildren(...pane.targets.map(zone => {
         const group = svg('g', { class: `zone zone-box ${zone.id === selected ? 'selected' : ''} ${zone.id === pointed ? 'pointed' : ''}`, 'data-zone': zone.id })
         group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))
-        group.append(wordIn(zone.region, wordOf(zone), size))
+        const face = faces.get(zone.accepts[0]?.label)
+        group.append(face?.kind === 'picture' ? pictureIn(zone.region, face) : wordIn(zone.region, wordOf(zone), size))
         return group
       }))
       const zone = pane.targets.find(t => t.id === selected)
@@ -70,6 +72,12 @@ function cornerOf(region, corner) {
 function sizeIn(region, words) {
   const { left, right, top, bottom } = boundsOf(region)
   return Math.min((bottom - top) * 0.6, (20 * (right - left - 14)) / Math.max(1, textWidth(words, 20)))
+}
+
+/** @param {Region} region @param {{media: string}} face */
+function pictureIn(region, { media }) {
+  const { left, top, right, bottom } = boundsOf(region)
+  return svg('image', { href: `/media/${media}/480`, x: left + 3, y: top + 3, width: Math.max(1, right - left - 6), height: Math.max(1, bottom - top - 6), class: 'zone-picture' })
 }
 
 /** @param {Region} region @param {string} text @param {number} size */

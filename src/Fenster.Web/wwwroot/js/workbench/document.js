@@ -23,6 +23,30 @@ export function addZone(doc, region) {
   return { doc: withPane(doc, { labels: [...pane.labels, label], targets: [...pane.targets, zone] }), zone: zone.id }
 }
 
+/** @param {ActivityDocument} doc @param {Omit<LabelPart, 'id'>[]} parts @returns {{doc: ActivityDocument, labels: string[]}} Labels that have no place yet. */
+export function addLabels(doc, parts) {
+  const labels = []
+  for (const part of parts) {
+    const label = { copies: 1, ...part, id: freshId(paneOf(doc), 'label') }
+    labels.push(label.id)
+    doc = withPane(doc, { labels: [...paneOf(doc).labels, label] })
+  }
+  return { doc, labels }
+}
+
+/** @param {ActivityDocument} doc @param {string} label @param {Region} region @returns {{doc: ActivityDocument, zone: string}} A zone that takes a label which is there already. */
+export function placeLabel(doc, label, region) {
+  const pane = paneOf(doc)
+  const zone = { kind: /** @type {const} */ ('dropZone'), id: freshId(pane, 'zone'), region: inside(region, pane), accepts: [{ label }] }
+  return { doc: withPane(doc, { targets: [...pane.targets, zone] }), zone: zone.id }
+}
+
+/** @param {PanePart} pane @returns {LabelPart[]} Labels that no zone wants. */
+export function withoutPlace({ labels, targets }) {
+  const wanted = new Set(targets.flatMap(t => t.accepts.map(a => a.label)))
+  return labels.filter(label => !wanted.has(label.id))
+}
+
 /** @param {ActivityDocument} doc @returns {{doc: ActivityDocument, label: string}} */
 export function addDistractor(doc) {
   const pane = paneOf(doc)

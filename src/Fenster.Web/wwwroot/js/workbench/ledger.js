@@ -1,15 +1,11 @@
 // The pane as a ledger: one row for each zone and for each label that belongs nowhere.
 
+import { withoutPlace } from './document.js'
+
 /**
  * @typedef {{about: string, sentence: string, alike: boolean}} FindingOf
- * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, finding: string, canMerge: boolean, classes: string}} Row
+ * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, finding: string, canMerge: boolean, classes: string, picture: string, canPlace: boolean}} Row
  */
-
-/** @param {PanePart} pane Labels that no zone wants. */
-const distractorsOf = ({ labels, targets }) => {
-  const wanted = new Set(targets.flatMap(t => t.accepts.map(a => a.label)))
-  return labels.filter(label => !wanted.has(label.id))
-}
 
 /**
  * @param {PanePart} pane
@@ -18,15 +14,18 @@ const distractorsOf = ({ labels, targets }) => {
  * @returns {Row[]}
  */
 export function rowsOf(pane, findings, { selected, pointed }) {
-  const texts = new Map(pane.labels.map(label => [label.id, label.text]))
+  const labels = new Map(pane.labels.map(label => [label.id, label]))
   /** @param {string} key @param {string} label @param {number} index @param {boolean} isZone @returns {Row} */
   const row = (key, label, index, isZone) => {
-    const text = texts.get(label) ?? ''
+    const text = labels.get(label)?.text ?? ''
+    const face = labels.get(label)?.face
     const isBeingTyped = key === selected && text.trim() === ''
     const finding = isBeingTyped ? undefined : findings.find(f => f.about === key || f.about === label)
     const name = isZone ? `Label of zone ${index + 1}` : `Distractor ${index + 1 - pane.targets.length}`
     return {
       key, text, name,
+      picture: face?.kind === 'picture' ? `/media/${face.media}/480` : '',
+      canPlace: !isZone && text.trim() !== '',
       number: String(index + 1),
       kind: isZone ? '' : 'distractor',
       placeholder: isZone ? 'Type the label' : 'A label that belongs nowhere',
@@ -38,20 +37,20 @@ export function rowsOf(pane, findings, { selected, pointed }) {
   }
   return [
     ...pane.targets.map((zone, i) => row(zone.id, zone.accepts[0]?.label ?? '', i, true)),
-    ...distractorsOf(pane).map((label, i) => row(label.id, label.id, pane.targets.length + i, false)),
+    ...withoutPlace(pane).map((label, i) => row(label.id, label.id, pane.targets.length + i, false)),
   ]
 }
 
-/** @param {PanePart} pane @returns {{id: string, text: string}[]} The bank in the order of the labels. */
+/** @param {PanePart} pane @returns {{id: string, text: string, picture: string}[]} The bank in the order of the labels. */
 export function bankOf({ labels }) {
   return labels.filter(label => label.text.trim() !== '')
-    .map(label => ({ id: label.id, text: label.copies === 1 ? label.text : `${label.text} × ${label.copies ?? 'any number'}` }))
+    .map(label => ({ id: label.id, text: label.copies === 1 ? label.text : `${label.text} × ${label.copies ?? 'any number'}`, picture: label.face?.kind === 'picture' ? `/media/${label.face.media}/480` : '' }))
 }
 
 /** @param {PanePart} pane */
 export function countOf(pane) {
   /** @param {number} number @param {string} word */
   const words = (number, word) => `${number} ${word}${number === 1 ? '' : 's'}`
-  const spare = distractorsOf(pane).length
+  const spare = withoutPlace(pane).length
   return words(pane.targets.length, 'zone') + (spare > 0 ? `, ${words(spare, 'distractor')}` : '')
 }

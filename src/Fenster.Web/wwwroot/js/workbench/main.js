@@ -53,6 +53,8 @@ function workbench() {
   let selected = null
   /** @type {string | null} */
   let pointed = null
+  /** The label without a place that the next click on the picture puts there. @type {string | null} */
+  let next = null
   /** @type {import('./ledger.js').FindingOf[]} */
   let findings = JSON.parse(data.findings ?? '[]')
 
@@ -90,6 +92,8 @@ function workbench() {
     state.rows = rowsOf(pane(), findings, { selected, pointed })
     state.hasNoRows = state.rows.length === 0 && state.hasPicture
     state.bank = bankOf(pane())
+    if (next && !edit.withoutPlace(pane()).some(label => label.id === next)) next = null
+    state.next = next ? nameOfNext() : ''
     state.count = countOf(pane())
   }
 
@@ -135,6 +139,7 @@ function workbench() {
       },
       usualRegion,
       makeZone(region) {
+        if (next) return placeNext(region)
         const { doc, zone } = edit.addZone(history.present(), region)
         selected = zone
         change(doc)
@@ -147,9 +152,28 @@ function workbench() {
     listenTo(bench)
   }
 
+  /** Gives the label that waits for a place this one; the next that waits is named then. @param {Region} region */
+  const placeNext = region => {
+    const { doc, zone } = edit.placeLabel(history.present(), next ?? '', region)
+    const waiting = edit.withoutPlace(edit.paneOf(doc)).filter(label => label.text.trim() !== '')
+    const places = pane().labels.map(label => label.id)
+    next = (waiting.find(label => places.indexOf(label.id) > places.indexOf(next ?? '')) ?? null)?.id ?? null
+    selected = zone
+    change(doc)
+    announce(next ? `Placed. A click now puts ${nameOfNext()}.` : 'Placed. Every label that was waiting has its place.')
+    return zone
+  }
+  const nameOfNext = () => pane().labels.find(label => label.id === next)?.text ?? ''
+
   /** @param {Point} point @returns {Region} As large as the widest label of the pane. */
   const usualRegion = point => {
     const unit = 1000 / usualPictureWidth
+    const face = pane().labels.find(label => label.id === next)?.face
+    if (face?.kind === 'picture') {
+      const height = 80 * unit
+      const width = Math.min(280, (height * face.width) / face.height)
+      return { kind: 'rectangle', x: point.x - width / 2, y: point.y - height / 2, width, height }
+    }
     const widest = Math.max(70, ...pane().labels.map(label => textWidth(label.text, 17)))
     const width = Math.min(240, (widest + 34) * unit)
     const height = 38 * unit
@@ -218,6 +242,10 @@ function workbench() {
     const count = pane().targets.length
     const { top, bottom } = bench.stage.plane
     const region = usualRegion({ x: 500, y: top + (bottom - top) * (0.2 + ((count * 0.13) % 0.7)) })
+    if (next) {
+      placeNext(region)
+      return
+    }
     const { doc, zone } = edit.addZone(history.present(), region)
     selected = zone
     change(doc)
@@ -246,6 +274,28 @@ function workbench() {
       state.problem = sentence ?? ''
     }
   }
+
+  /** Many pictures at once become many labels; one that fails does not stop the others. @param {File[]} files */
+  const takePictureLabels = async files => {
+    state.problem = ''
+    const [parts, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
+    for (const [i, file] of files.entries()) {
+      state.uploading = `Getting picture ${i + 1} of ${files.length} ready…`
+      const { media, sentence } = await uploadPicture([file], Number(data.mostBytes), true)
+      if (media) parts.push({ text: wordsOf(file.name), copies: 1, face: { kind: 'picture', media: media.hash, width: media.width, height: media.height } })
+      else failures.push(sentence ?? '')
+    }
+    state.uploading = ''
+    state.problem = failures.join(' ')
+    if (parts.length === 0) return
+    const { doc, labels } = edit.addLabels(history.present(), parts)
+    next = labels[0]
+    change(doc)
+    announce(`${labels.length} labels were added. Click where ${nameOfNext()} belongs.`)
+  }
+
+  /** A description from a file's name: lower-deck_02.png is “lower deck 02”. @param {string} name */
+  const wordsOf = name => name.replace(/\.[^.]+$/, '').replace(/[_-]+/g, ' ').trim() || 'Picture'
 
   const listenForPictures = () => {
     const area = /** @type {HTMLElement} */ (root.querySelector('.bench-picture'))
@@ -289,7 +339,7 @@ function workbench() {
 
   return {
     title: '', altText: '', instructions: '', rows: [], bank: [], count: '',
-    saveState: 'Saved', saveClass: '', conflict: '', problem: '', uploading: '',
+    saveState: 'Saved', saveClass: '', conflict: '', problem: '', uploading: '', next: '',
     hasPicture: false, hasNoRows: false, cannotUndo: true, cannotRedo: true,
     rules: { check: data.rulesCheck, reveal: data.rulesReveal, score: data.rulesScore },
     get hasNoPicture() { return !this.hasPicture },
@@ -362,6 +412,24 @@ function workbench() {
       if (files.length > 0) takePicture(files)
     },
     makeZoneByKey,
+    /** @param {Event} event */
+    async choosePictureLabels(event) {
+      const input = /** @type {HTMLInputElement} */ (event.currentTarget)
+      const files = [...(input.files ?? [])]
+      input.value = ''
+      await takePictureLabels(files)
+    },
+    /** @param {Event} event */
+    givePlace(event) {
+      next = rowOf(event)
+      show()
+      bench?.stage.element.focus({ preventScroll: true })
+      announce(`Click where ${nameOfNext()} belongs, or press Enter on the picture.`)
+    },
+    stopPlacing() {
+      next = null
+      show()
+    },
     addDistractor() {
       const { doc, label } = edit.addDistractor(history.present())
       selected = label
