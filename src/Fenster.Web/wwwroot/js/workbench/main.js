@@ -93,7 +93,7 @@ function workbench() {
     state.hasNoRows = state.rows.length === 0 && state.hasPicture
     state.bank = bankOf(pane())
     if (next && !edit.withoutPlace(pane()).some(label => label.id === next)) next = null
-    state.next = next ? nameOfNext() : ''
+    state.waiting = next ? nameOfNext() : ''
     state.count = countOf(pane())
   }
 
@@ -339,7 +339,7 @@ function workbench() {
 
   return {
     title: '', altText: '', instructions: '', rows: [], bank: [], count: '',
-    saveState: 'Saved', saveClass: '', conflict: '', problem: '', uploading: '', next: '',
+    saveState: 'Saved', saveClass: '', conflict: '', problem: '', uploading: '', waiting: '',
     hasPicture: false, hasNoRows: false, cannotUndo: true, cannotRedo: true,
     rules: { check: data.rulesCheck, reveal: data.rulesReveal, score: data.rulesScore },
     get hasNoPicture() { return !this.hasPicture },
