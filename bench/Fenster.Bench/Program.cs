@@ -20,6 +20,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["place"] = Place.Measure,
     ["check-hidden"] = Rules.CheckHidden,
     ["regrade"] = Rules.Regrade,
+    ["picture-in"] = PictureIn.Measure,
     ["proof"] = Rules.ProofOfHundred,
 };
 if (names.Except(all.Keys).FirstOrDefault() is { } unknown) return Complain($"There is no line '{unknown}'. There are: {string.Join(", ", all.Keys)}.");

@@ -37,6 +37,7 @@ services.AddSingleton<Shelf>();
 services.AddSingleton<WrongGuesses>();
 services.AddSingleton<Assets>();
 services.AddSingleton<PictureUpload>();
+services.AddSingleton<IPictureSearch, ShippedLibrary>();
 services.AddSingleton<Students>();
 services.AddDataProtection().PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys"))).SetApplicationName("Fenster");
 services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>

@@ -179,4 +179,67 @@ public sealed class TeacherTests(Server server)
         Assert.Equal("text/csv", file.Content.Headers.ContentType!.MediaType);
         Assert.Equal(19, (await file.Content.ReadAsStringAsync()).Split("\r\n", StringSplitOptions.RemoveEmptyEntries).Length);
     }
+
+    [Fact]
+    public async Task Drawings_of_the_library_are_found_by_words_and_taken_with_their_credit()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Cells");
+        async Task<JsonElement> Search(string words) => JsonSerializer.Deserialize<JsonElement>(await teacher.Text($"/activities/{id}/picture?handler=Search&words={words}"));
+        Assert.InRange((await Search("")).GetArrayLength(), 40, 100);
+        Assert.Contains("plant-cell.svg", (await Search("nucleus")).EnumerateArray().Select(found => found.GetProperty("id").GetString()));
+        Assert.Equal(0, (await Search("zeppelin")).GetArrayLength());
+        await teacher.Get($"/activities/{id}/picture");
+        var taken = JsonSerializer.Deserialize<JsonElement>(await (await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture=plant-cell.svg", new { })).Content.ReadAsStringAsync());
+        Assert.Contains("CC0", taken.GetProperty("credit").GetString());
+        var file = await teacher.Get($"/media/{taken.GetProperty("hash").GetString()}/960");
+        Assert.Equal("image/svg+xml", file.Content.Headers.ContentType!.MediaType);
+        Assert.Contains("sandbox", file.Headers.GetValues("Content-Security-Policy").Single());
+        Assert.Equal(HttpStatusCode.NotFound, (await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture=../fenster.svg", new { })).StatusCode);
+        Assert.Contains("Plant cell", await teacher.Text($"/activities/{id}/picture"));
+    }
+
+    /// <summary>Every drawing that ships: read by the same reader as a teacher's own, and its alt text names none of its parts.</summary>
+    [Fact]
+    public async Task Every_drawing_of_the_library_can_be_taken()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("All of them");
+        await teacher.Get($"/activities/{id}/picture");
+        var all = JsonSerializer.Deserialize<JsonElement>(await teacher.Text($"/activities/{id}/picture?handler=Search"));
+        foreach (var drawing in all.EnumerateArray())
+        {
+            var answer = await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture={drawing.GetProperty("id").GetString()}", new { });
+            Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+            Assert.InRange(drawing.GetProperty("altText").GetString()!.Length, 20, 200);
+        }
+    }
+
+    [Fact]
+    public async Task A_board_is_drawn_and_a_bad_wish_gets_a_sentence()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Boards");
+        await teacher.Get($"/activities/{id}/picture");
+        var made = await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = "numberLine", from = 0, to = 12, step = 1, names = Array.Empty<string>(), colour = "#ffffff" });
+        Assert.Equal(1600, JsonSerializer.Deserialize<JsonElement>(await made.Content.ReadAsStringAsync()).GetProperty("width").GetInt32());
+        var refused = await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = "axes", from = 5, to = 1, step = 1, colour = "#ffffff" });
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        Assert.Contains("must end above", await refused.Content.ReadAsStringAsync());
+        Assert.NotEqual(HttpStatusCode.InternalServerError, (await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = 7 })).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_picture_that_is_not_stored_is_not_hung_and_a_stranger_hangs_none()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Hanging");
+        await teacher.Get($"/activities/{id}/picture");
+        var answer = await teacher.PostJson($"/activities/{id}/picture?handler=Hang", new { version = 1, picture = new { media = new string('9', 64), width = 5, height = 5 } });
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, answer.StatusCode);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await teacher.PostJson($"/activities/{id}/picture?handler=Hang", new { version = 1 })).StatusCode);
+        var stranger = server.Visitor();
+        await stranger.Get("/");
+        Assert.DoesNotContain("easel", await stranger.Text($"/activities/{id}/picture"));
+    }
 }

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
+using Fenster.Formats.Pictures;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Microsoft.AspNetCore.Mvc;
@@ -9,7 +10,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>Getting a pane's picture and making it ready.</summary>
-public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf) : PageModel
+public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IPictureSearch search) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
 
@@ -46,6 +47,29 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf) : 
         return outcome.Saved
             ? new JsonResult(new { outcome.Version })
             : new JsonResult(new { error = "This activity was changed in another window meanwhile. Open the picture room again from there; the picture itself is on your shelf." }) { StatusCode = StatusCodes.Status409Conflict };
+    }
+
+    public IActionResult OnGetSearch(string? words) => new JsonResult(search.Find(words ?? ""), DocumentJson.Options);
+
+    /// <summary>Puts a picture that was found onto the teacher's shelf.</summary>
+    public async Task<IActionResult> OnPostTake(string picture)
+    {
+        if (search.Fetch(picture) is not ({ } found, var bytes)) return NotFound();
+        var prepared = await Task.Run(() => PictureReader.Read(bytes));
+        media.Save(prepared, bytes);
+        shelf.Put(User.TeacherId(), prepared.Hash, found.Title);
+        return new JsonResult(new { prepared.Hash, Name = found.Title, prepared.Width, prepared.Height, found.AltText, found.Credit });
+    }
+
+    /// <summary>Draws a plain board and puts it onto the teacher's shelf.</summary>
+    public async Task<IActionResult> OnPostBoard([FromBody] BoardWish? wish)
+    {
+        if (wish is null) throw new PictureRefused("What the board should be could not be read.");
+        var bytes = Boards.Draw(wish);
+        var prepared = await Task.Run(() => PictureReader.Read(bytes));
+        media.Save(prepared, bytes);
+        shelf.Put(User.TeacherId(), prepared.Hash, "Board");
+        return new JsonResult(new { prepared.Hash, Name = "Board", prepared.Width, prepared.Height });
     }
 
     public IActionResult OnPostForget(string hash)

@@ -1,9 +1,11 @@
 // The picture room: get a picture, make it ready, hang it in the activity.
 
 import { post } from '../http.js'
+import { listenForBoards } from './board.js'
 import { burn, colourBeside } from './burn.js'
 import { createEasel } from './easel.js'
 import { freshWork, isUntouched, kept, movedFixing, nameOf, pixelsAcross, prepared, qualityOf, quarterTurned, unturned, withFixing, workOf } from './preparation.js'
+import { createLibrary } from './library.js'
 import { createShelf } from './shelf.js'
 
 /** @typedef {import('./preparation.js').Work} Work */
@@ -239,12 +241,22 @@ function start(room) {
     list: part('shelf'), empty: part('shelf-empty'), arrivals: part('arrivals'), pictures: JSON.parse(data.shelf ?? '[]'), mostBytes: Number(data.mostBytes),
     pdf: data.pdf ?? '', forgetUrl: `/activities/${data.activity}/picture?handler=Forget`,
     pages: { dialog: part('pages'), list: part('page-list'), take: part('pages-take'), cancel: part('pages-cancel') },
-    choose: picture => putOnEasel(picture),
+    choose: putOnEasel,
   })
-  /** @param {import('./shelf.js').ShelfPicture} picture */
-  const putOnEasel = picture => {
+  /** @param {any} picture One that came from the server and is on the shelf now. */
+  const takeNew = picture => {
+    shelf.put(picture)
+    putOnEasel(picture)
+  }
+  listenForBoards(/** @type {HTMLFormElement} */ (document.getElementById('board')), `/activities/${data.activity}/picture`, takeNew, complain)
+  createLibrary({
+    words: input('words'), list: part('library'), found: part('found'), url: `/activities/${data.activity}/picture`, drawings: data.library ?? '', complain,
+    choose: takeNew,
+  })
+  /** @param {import('./shelf.js').ShelfPicture & {altText?: string, credit?: string}} picture */
+  function putOnEasel(picture) {
     selected = null
-    change(freshWork(picture))
+    change({ ...freshWork(picture), altText: picture.altText ?? '', credit: picture.credit ?? '' })
     say(`${picture.name} is on the easel.`)
   }
   /** @param {File[]} files */

@@ -88,9 +88,14 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
     }
     line.done()
     const picture = { ...answer.body, name }
+    put(picture)
+    return picture
+  }
+
+  /** @param {ShelfPicture} picture */
+  const put = picture => {
     pictures = [picture, ...pictures.filter(other => other.hash !== picture.hash)]
     draw()
-    return picture
   }
 
   /** Each file by itself: one that fails does not stop the others. @param {File[]} files @returns {Promise<ShelfPicture[]>} */
@@ -112,5 +117,5 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
     }
     return /** @type {ShelfPicture[]} */ (arrived.filter(Boolean))
   }
-  return { take }
+  return { take, put }
 }

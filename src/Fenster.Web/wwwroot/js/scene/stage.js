@@ -48,6 +48,12 @@ export function createStage(mat, picture) {
   overlay.style.top = `calc(var(--unit) * ${-plane.top})`
   element.append(image, drawing, overlay)
   mat.replaceChildren(element)
+  if (picture.credit) {
+    const credit = document.createElement('p')
+    credit.className = 'stage-credit'
+    credit.textContent = picture.credit
+    mat.append(credit)
+  }
 
   let zoom = 1
   let scale = 1

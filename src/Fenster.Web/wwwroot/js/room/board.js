@@ -1,0 +1,27 @@
+// A plain board, asked for in a sentence.
+
+import { post } from '../http.js'
+
+/** @param {HTMLFormElement} form @param {string} url @param {(picture: any) => void} choose @param {(sentence: string) => void} complain */
+export function listenForBoards(form, url, choose, complain) {
+  /** @param {string} id */
+  const field = id => /** @type {HTMLInputElement} */ (form.querySelector(`#board-${id}`))
+  const fit = () => {
+    for (const label of /** @type {NodeListOf<HTMLElement>} */ (form.querySelectorAll('[data-for]'))) label.hidden = !label.dataset.for?.split(' ').includes(field('kind').value)
+  }
+  field('kind').addEventListener('change', () => {
+    if (field('kind').value === 'timeline' && field('from').value === '0') for (const [id, value] of Object.entries({ from: '1900', to: '2000', step: '10' })) field(id).value = value
+    fit()
+  })
+  fit()
+  form.addEventListener('submit', async event => {
+    event.preventDefault()
+    const kind = field('kind').value
+    const answer = await post(`${url}?handler=Board`, {
+      kind, from: Number(field('from').value), to: Number(field('to').value), step: Number(field(kind === 'squared' ? 'squares' : 'step').value),
+      names: field('names').value.split(',').map(name => name.trim()).filter(Boolean), colour: field('colour').value,
+    })
+    complain(answer.ok ? '' : answer.sentence)
+    if (answer.ok) choose(answer.body)
+  })
+}

@@ -1,0 +1,50 @@
+// Drawings that ship with Fenster, looked for by words.
+
+import { get, post } from '../http.js'
+
+/**
+ * @param {object} room
+ * @param {HTMLInputElement} room.words
+ * @param {HTMLElement} room.list
+ * @param {HTMLElement} room.found
+ * @param {string} room.url Of the page.
+ * @param {string} room.drawings Address of the folder that holds them.
+ * @param {(picture: any) => void} room.choose
+ * @param {(sentence: string) => void} room.complain
+ */
+export function createLibrary({ words, list, found, url, drawings, choose, complain }) {
+  let asked = 0
+  const look = async () => {
+    const turn = ++asked
+    const answer = await get(`${url}?handler=Search&words=${encodeURIComponent(words.value)}`)
+    if (turn !== asked) return
+    if (!answer.ok) {
+      found.textContent = answer.sentence
+      return
+    }
+    found.textContent = answer.body.length === 0 ? 'Nothing fits these words. Try another, such as the subject.' : `${answer.body.length} drawing${answer.body.length === 1 ? '' : 's'}`
+    list.replaceChildren(...answer.body.map((/** @type {any} */ picture) => {
+      const item = document.createElement('li')
+      const button = document.createElement('button')
+      button.type = 'button'
+      button.className = 'shelf-picture'
+      const image = document.createElement('img')
+      image.src = `${drawings}${picture.id}`
+      image.alt = ''
+      image.loading = 'lazy'
+      const name = document.createElement('span')
+      name.textContent = picture.title
+      button.title = picture.title
+      button.append(image, name)
+      button.addEventListener('click', async () => {
+        const taken = await post(`${url}?handler=Take&picture=${encodeURIComponent(picture.id)}`, {})
+        if (taken.ok) choose(taken.body)
+        else complain(taken.sentence)
+      })
+      item.append(button)
+      return item
+    }))
+  }
+  words.addEventListener('input', look)
+  look()
+}
