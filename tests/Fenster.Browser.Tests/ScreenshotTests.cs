@@ -32,6 +32,10 @@ public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposabl
         browser.Until(() => browser.Count(".zone-box") == 5, "the zones");
         browser.Click(".row-line:nth-child(2) .row-text");
         Shoot(browser, "workbench");
+        browser.Go("/activities/1/picture");
+        browser.See(".easel-picture image");
+        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('#library img')].slice(0, 6).every(image => image.complete && image.naturalWidth > 0)"), "the library");
+        Shoot(browser, "picture-room");
         browser.Go("/activities/1/share");
         browser.See("#join-code");
         Shoot(browser, "share");
