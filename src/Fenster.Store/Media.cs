@@ -1,10 +1,11 @@
 using System.Globalization;
 using Dapper;
 using Fenster.Formats.Pictures;
+using Fenster.Formats.Sounds;
 
 namespace Fenster.Store;
 
-/// <summary>A stored file of a picture.</summary>
+/// <summary>A stored file of a picture or a sound.</summary>
 public sealed record MediaFile(string Path, string ContentType);
 
 /// <summary>A picture's size in pixels, upright.</summary>
@@ -15,7 +16,7 @@ public sealed record MediaSize
     public int Height { get; init; }
 }
 
-/// <summary>Pictures by the hash of their content; the bytes lie in files beside the database.</summary>
+/// <summary>Pictures and sounds by the hash of their content; the bytes lie in files beside the database.</summary>
 public sealed class Media(Database database, TimeProvider clock)
 {
     private readonly string root = Path.Combine(database.Folder, "media");
@@ -34,6 +35,19 @@ public sealed class Media(Database database, TimeProvider clock)
             on conflict (hash) do nothing
             """,
             new { picture.Hash, picture.Width, picture.Height, Files = string.Join(' ', picture.Files.Select(NameOf)), Now = clock.GetUtcNow() }));
+    }
+
+    /// <summary>Stores a sound; the same content twice is stored once.</summary>
+    public void Save(PreparedSound sound)
+    {
+        var folder = Directory.CreateDirectory(FolderOf(sound.Hash)).FullName;
+        Keep(Path.Combine(folder, $"0.{sound.Extension}"), sound.Bytes);
+        database.Write(connection => connection.Execute(
+            """
+            insert into media (hash, width, height, files, created_at)
+            values (@Hash, 0, 0, @Files, @Now)
+            on conflict (hash) do nothing
+            """, new { sound.Hash, Files = $"0.{sound.Extension}", Now = clock.GetUtcNow() }));
     }
 
     /// <summary>Written beside and renamed, so that a file under its own name is always whole.</summary>
@@ -71,6 +85,11 @@ public sealed class Media(Database database, TimeProvider clock)
             ".jpg" => "image/jpeg",
             ".webp" => "image/webp",
             ".gif" => "image/gif",
+            ".mp3" => "audio/mpeg",
+            ".ogg" => "audio/ogg",
+            ".wav" => "audio/wav",
+            ".m4a" => "audio/mp4",
+            ".webm" => "audio/webm",
             ".svg" => "image/svg+xml",
             var other => throw new InvalidOperationException($"No content type is known for {other}."),
         });

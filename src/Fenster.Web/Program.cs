@@ -36,7 +36,7 @@ services.AddSingleton<Media>();
 services.AddSingleton<Shelf>();
 services.AddSingleton<WrongGuesses>();
 services.AddSingleton<Assets>();
-services.AddSingleton<PictureUpload>();
+services.AddSingleton<MediaUpload>();
 services.AddSingleton<IPictureSearch, ShippedLibrary>();
 services.AddSingleton<Students>();
 services.AddDataProtection().PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys"))).SetApplicationName("Fenster");

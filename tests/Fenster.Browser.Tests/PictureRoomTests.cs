@@ -300,4 +300,57 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
         Assert.StartsWith("flag ", browser.See(".label.placed img").GetAttribute("alt"));
         Assert.Empty(browser.AxeViolations());
     }
+
+    /// <summary>Half a second of a tone, as a WAV file by the letter.</summary>
+    private string Tone(string name, double frequency)
+    {
+        const int Rate = 8000;
+        var samples = Enumerable.Range(0, Rate / 2).SelectMany(i => BitConverter.GetBytes((short)(9000 * Math.Sin(2 * Math.PI * frequency * i / Rate)))).ToArray();
+        using var file = new BinaryWriter(File.Create(Path.Combine(files, name)));
+        file.Write("RIFF"u8);
+        file.Write(36 + samples.Length);
+        file.Write("WAVEfmt "u8);
+        file.Write(16);
+        file.Write((short)1);
+        file.Write((short)1);
+        file.Write(Rate);
+        file.Write(Rate * 2);
+        file.Write((short)2);
+        file.Write((short)16);
+        file.Write("data"u8);
+        file.Write(samples.Length);
+        file.Write(samples);
+        return Path.Combine(files, name);
+    }
+
+    [Fact]
+    public async Task Sounds_become_labels_that_play_when_they_are_picked_up()
+    {
+        var (browser, id) = await Enter();
+        using var _ = browser;
+        browser.Go($"/activities/{id}");
+        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Clipping()); return true; }, "a file chooser");
+        browser.See(".stage-picture");
+        var broken = Path.Combine(files, "broken.mp3");
+        File.WriteAllText(broken, "This is no sound at all.");
+        browser.Until(() => { browser.Driver.FindElement(By.Id("sound-labels")).SendKeys(string.Join('\n', Tone("one_long_blast.wav", 200), broken, Tone("two_short_blasts.wav", 400))); return true; }, "a chooser of sounds");
+        browser.Until(() => browser.Count(".row-line") == 2, "two rows");
+        browser.SeeText(".notice-problem", "broken.mp3: This is not a sound");
+        browser.SeeText(".says", "A click puts one long blast there.");
+        for (var i = 0; i < 2; i++) browser.ClickAt(browser.Spot("#mat .stage", 0.3 + i * 0.4, 0.3));
+        browser.SeeText(".ledger-count", "2 zones");
+        browser.SeeText("#save-state", "Saved");
+
+        browser.Go($"/activities/{id}/try");
+        browser.See(".bank .label-sound");
+        Assert.Contains("blast", browser.See(".bank .label").GetAttribute("aria-label"));
+        Assert.DoesNotContain("blast", browser.See(".bank").Text);
+        browser.Script<object?>("window.played = []; const real = HTMLMediaElement.prototype.play; HTMLMediaElement.prototype.play = function () { window.played.push(this); return real.call(this) }");
+        browser.ClickAt(browser.Spot(".bank .label"));
+        browser.Until(() => browser.Script<bool>("return window.played.length === 1 && window.played[0].currentTime > 0"), "the sound to be heard");
+        browser.ClickAt(browser.Spot("[data-zone=z1].zone-button"));
+        browser.See(".label.placed .label-sound");
+        Assert.Empty(browser.ConsoleErrors());
+        Assert.Empty(browser.AxeViolations());
+    }
 }

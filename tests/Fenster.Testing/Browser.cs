@@ -156,7 +156,7 @@ public sealed class Browser : IDisposable
     /// <summary>Saves what the window shows as PNG.</summary>
     public void Shoot(string file)
     {
-        Until(() => Script<bool>("return document.fonts.status === 'loaded' && [...document.images].every(i => i.complete)"), "fonts and pictures");
+        Until(() => Script<bool>("return document.fonts.status === 'loaded' && [...document.images].every(i => i.complete || i.loading === 'lazy')"), "fonts and pictures");
         driver.GetScreenshot().SaveAsFile(file);
     }
 

@@ -1,6 +1,7 @@
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 using Fenster.Formats.Pictures;
+using Fenster.Formats.Sounds;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.Data.Sqlite;
 
@@ -30,6 +31,7 @@ internal static class Problems
     {
         MoveRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         DocumentRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+        SoundRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         PictureRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         BadHttpRequestException bad => (bad.StatusCode, bad.StatusCode == StatusCodes.Status413PayloadTooLarge
             ? "That was more than Fenster takes at once. Nothing was changed."

@@ -4,7 +4,7 @@ namespace Fenster.Web.Hosting;
 internal sealed class SecurityHeaders(RequestDelegate next)
 {
     private const string Policy =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; " +
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; media-src 'self'; " +
         "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
     public Task InvokeAsync(HttpContext context)

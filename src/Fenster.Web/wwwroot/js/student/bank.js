@@ -20,6 +20,7 @@ export function drawBank(bank, pane, inHand) {
     button.dataset.copy = String(copy)
     button.dir = 'auto'
     button.append(label.face ? faceOf(label) : label.text)
+    if (label.face?.kind === 'sound') button.setAttribute('aria-label', `${button.textContent?.trim()}: ${label.text}`)
     button.classList.toggle('with-picture', label.face?.kind === 'picture')
     const left = copiesLeft(pane, label)
     if (left === null || left > 1) button.append(copiesTag(left))

@@ -1,6 +1,7 @@
 // The student's screen: the picture, the bank, and what the server says of them.
 
 import { createBoard, isHeld } from '../scene/board.js'
+import { play } from '../scene/face.js'
 import { createStage } from '../scene/stage.js'
 import { drawBank } from './bank.js'
 import { startPlacing } from './placing.js'
@@ -75,7 +76,11 @@ function start(work) {
     stage,
     bank: part('bank'),
     pane,
-    show(label) { inHand = label; draw() },
+    show(label) {
+      if (label) play(pane().labels.find(known => known.id === label.label))
+      inHand = label
+      draw()
+    },
     hover: board.hover,
     mayTake(label) {
       if (!isHeld(pane(), label)) return pane().open

@@ -4,7 +4,7 @@ import { withoutPlace } from './document.js'
 
 /**
  * @typedef {{about: string, sentence: string, alike: boolean}} FindingOf
- * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, finding: string, canMerge: boolean, classes: string, picture: string, canPlace: boolean}} Row
+ * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, finding: string, canMerge: boolean, classes: string, picture: string, isSound: boolean, canPlace: boolean}} Row
  */
 
 /**
@@ -25,6 +25,7 @@ export function rowsOf(pane, findings, { selected, pointed }) {
     return {
       key, text, name,
       picture: face?.kind === 'picture' ? `/media/${face.media}/480` : '',
+      isSound: face?.kind === 'sound',
       canPlace: !isZone && text.trim() !== '',
       number: String(index + 1),
       kind: isZone ? '' : 'distractor',

@@ -1,5 +1,7 @@
 // The workbench: one document, seen as picture and as ledger, and saved as it changes.
 
+import { post } from '../http.js'
+import { play } from '../scene/face.js'
 import { createStage, textWidth } from '../scene/stage.js'
 import { createCanvas } from './canvas.js'
 import * as edit from './document.js'
@@ -287,7 +289,26 @@ function workbench() {
     }
     state.uploading = ''
     state.problem = failures.join(' ')
-    if (parts.length === 0) return
+    if (parts.length > 0) waitForPlaces(parts)
+  }
+
+  /** @param {File[]} files */
+  const takeSoundLabels = async files => {
+    state.problem = ''
+    const [parts, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
+    for (const [i, file] of files.entries()) {
+      state.uploading = `Getting sound ${i + 1} of ${files.length} ready…`
+      const answer = await post('/sounds', file)
+      if (answer.ok) parts.push({ text: wordsOf(file.name), copies: 1, face: { kind: 'sound', media: answer.body.hash } })
+      else failures.push(answer.offline ? answer.sentence : `${file.name}: ${answer.sentence}`)
+    }
+    state.uploading = ''
+    state.problem = failures.join(' ')
+    if (parts.length > 0) waitForPlaces(parts)
+  }
+
+  /** Adds labels and lets the clicks that follow give them their places. @param {Omit<LabelPart, 'id'>[]} parts */
+  const waitForPlaces = parts => {
     const { doc, labels } = edit.addLabels(history.present(), parts)
     next = labels[0]
     change(doc)
@@ -418,6 +439,19 @@ function workbench() {
       const files = [...(input.files ?? [])]
       input.value = ''
       await takePictureLabels(files)
+    },
+    /** @param {Event} event */
+    async chooseSoundLabels(event) {
+      const input = /** @type {HTMLInputElement} */ (event.currentTarget)
+      const files = [...(input.files ?? [])]
+      input.value = ''
+      await takeSoundLabels(files)
+    },
+    /** @param {Event} event */
+    playRow(event) {
+      const row = rowOf(event)
+      const label = pane().targets.find(t => t.id === row)?.accepts[0]?.label ?? row
+      play(pane().labels.find(known => known.id === label))
     },
     /** @param {Event} event */
     givePlace(event) {

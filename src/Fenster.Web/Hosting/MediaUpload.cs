@@ -1,13 +1,14 @@
 using System.Text.RegularExpressions;
 using Fenster.Formats.Pictures;
+using Fenster.Formats.Sounds;
 using Fenster.Store;
 using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Http.Features;
 
 namespace Fenster.Web.Hosting;
 
-/// <summary>Takes pictures in, one at a time, so that decoding never crowds out other requests.</summary>
-public sealed class PictureUpload(Media media, Shelf shelf) : IDisposable
+/// <summary>Takes pictures and sounds in; pictures one at a time, so that decoding never crowds out other requests.</summary>
+public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
 {
     private const long MostHeardOut = 300L * 1024 * 1024;
 
@@ -33,6 +34,15 @@ public sealed class PictureUpload(Media media, Shelf shelf) : IDisposable
         }
     }
 
+    /// <returns>The hash under which the sound is stored.</returns>
+    /// <exception cref="SoundRefused">The body is no sound that can be used.</exception>
+    public async Task<string> TakeSound(HttpContext context)
+    {
+        var sound = SoundReader.Read(await ReadBody(context));
+        media.Save(sound);
+        return sound.Hash;
+    }
+
     /// <summary>
     /// The whole body. One that is too large is read to its end and dropped, since browsers show a broken connection,
     /// not the answer, when a server stops listening to them.
@@ -51,7 +61,7 @@ public sealed class PictureUpload(Media media, Shelf shelf) : IDisposable
             else body.Write(buffer, 0, read);
         }
         return isTooLarge
-            ? throw new PictureRefused($"The file is larger than {PictureReader.MostBytes / (1024 * 1024)} MB, the most a picture may have. Save it smaller and try again.")
+            ? throw new PictureRefused($"The file is larger than {PictureReader.MostBytes / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again.")
             : body.ToArray();
     }
 
@@ -72,12 +82,17 @@ internal static partial class MediaEndpoints
             if (!Hash.IsMatch(hash) || media.Find(hash, width) is not { } file) return Results.NotFound();
             context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
             context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
-            return Results.File(file.Path, file.ContentType);
+            return Results.File(file.Path, file.ContentType, enableRangeProcessing: true);
         });
-        app.MapPost("/pictures", async (string? name, bool? label, PictureUpload upload, IAntiforgery antiforgery, HttpContext context) =>
+        app.MapPost("/pictures", async (string? name, bool? label, MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
         {
             if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
             return Results.Json(await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name, label == true));
+        }).RequireAuthorization();
+        app.MapPost("/sounds", async (MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
+        {
+            if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
+            return Results.Json(new { Hash = await upload.TakeSound(context) });
         }).RequireAuthorization();
     }
 }
