@@ -61,15 +61,17 @@ public static class SoundReader
         using var clean = new MemoryStream();
         clean.Write("RIFF\0\0\0\0WAVE"u8);
         var hasSamples = false;
-        for (var at = 12; at + 8 <= bytes.Length;)
+        for (var at = 12; bytes.Length - at >= 8;)
         {
-            var length = BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(at + 4));
-            var next = at + 8L + length + (length & 1);
-            var isSamples = bytes.AsSpan(at).StartsWith("data"u8);
-            if (at + 8L + length > bytes.Length) throw new SoundRefused("The sound is cut off: the file ends too early. Copy it again from where it came.");
-            if (isSamples || bytes.AsSpan(at).StartsWith("fmt "u8) || bytes.AsSpan(at).StartsWith("fact"u8)) clean.Write(bytes, at, (int)Math.Min(next, bytes.Length) - at);
+            var chunk = bytes.AsSpan(at);
+            var length = BinaryPrimitives.ReadUInt32LittleEndian(chunk[4..]);
+            if (length > chunk.Length - 8) throw new SoundRefused("The sound is cut off: the file ends too early. Copy it again from where it came.");
+            // A chunk of odd length has a byte behind it that counts for nothing.
+            var whole = chunk[..Math.Min(chunk.Length, 8 + (int)length + (int)(length & 1))];
+            var isSamples = chunk.StartsWith("data"u8);
+            if (isSamples || chunk.StartsWith("fmt "u8) || chunk.StartsWith("fact"u8)) clean.Write(whole);
             hasSamples |= isSamples;
-            at = (int)Math.Min(next, bytes.Length);
+            at += whole.Length;
         }
         if (!hasSamples) throw new SoundRefused("There is no sound in this file. Choose another one.");
         var file = clean.ToArray();
@@ -89,12 +91,12 @@ public static class SoundReader
 
         static void Blank(byte[] file, int start, int end, int depth)
         {
-            for (var at = start; at + 8 <= end;)
+            for (var at = start; end - at >= 8;)
             {
-                var length = (long)BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(at));
-                if (length == 0) length = end - at;
-                if (length == 1 && at + 16 <= end) length = (long)Math.Min(long.MaxValue, BinaryPrimitives.ReadUInt64BigEndian(file.AsSpan(at + 8)));
-                if (length < 8 || at + length > end) throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
+                ulong length = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(at));
+                if (length == 0) length = (ulong)(end - at);
+                if (length == 1 && end - at >= 16) length = BinaryPrimitives.ReadUInt64BigEndian(file.AsSpan(at + 8));
+                if (length < 8 || length > (ulong)(end - at)) throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
                 var type = file.AsSpan(at + 4, 4);
                 if (type.SequenceEqual("udta"u8) || type.SequenceEqual("meta"u8))
                 {
