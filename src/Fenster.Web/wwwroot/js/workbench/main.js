@@ -277,14 +277,19 @@ function workbench() {
     }
   }
 
-  /** Many pictures at once become many labels; one that fails does not stop the others. @param {File[]} files */
-  const takePictureLabels = async files => {
+  /**
+   * Many files at once become many labels; one that fails does not stop the others.
+   * @param {File[]} files
+   * @param {string} what
+   * @param {(file: File) => Promise<{face?: Face, sentence?: string}>} send
+   */
+  const takeLabels = async (files, what, send) => {
     state.problem = ''
     const [parts, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
     for (const [i, file] of files.entries()) {
-      state.uploading = `Getting picture ${i + 1} of ${files.length} ready…`
-      const { media, sentence } = await uploadPicture([file], Number(data.mostBytes), true)
-      if (media) parts.push({ text: wordsOf(file.name), copies: 1, face: { kind: 'picture', media: media.hash, width: media.width, height: media.height } })
+      state.uploading = `Getting ${what} ${i + 1} of ${files.length} ready…`
+      const { face, sentence } = await send(file)
+      if (face) parts.push({ text: wordsOf(file.name), copies: 1, face })
       else failures.push(sentence ?? '')
     }
     state.uploading = ''
@@ -293,19 +298,16 @@ function workbench() {
   }
 
   /** @param {File[]} files */
-  const takeSoundLabels = async files => {
-    state.problem = ''
-    const [parts, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
-    for (const [i, file] of files.entries()) {
-      state.uploading = `Getting sound ${i + 1} of ${files.length} ready…`
-      const answer = await post('/sounds', file)
-      if (answer.ok) parts.push({ text: wordsOf(file.name), copies: 1, face: { kind: 'sound', media: answer.body.hash } })
-      else failures.push(answer.offline ? answer.sentence : `${file.name}: ${answer.sentence}`)
-    }
-    state.uploading = ''
-    state.problem = failures.join(' ')
-    if (parts.length > 0) waitForPlaces(parts)
-  }
+  const takePictureLabels = files => takeLabels(files, 'picture', async file => {
+    const { media, sentence } = await uploadPicture([file], Number(data.mostBytes), true)
+    return media ? { face: { kind: 'picture', media: media.hash, width: media.width, height: media.height } } : { sentence }
+  })
+
+  /** @param {File[]} files */
+  const takeSoundLabels = files => takeLabels(files, 'sound', async file => {
+    const answer = await post('/sounds', file)
+    return answer.ok ? { face: { kind: 'sound', media: answer.body.hash } } : { sentence: answer.offline ? answer.sentence : `${file.name}: ${answer.sentence}` }
+  })
 
   /** Adds labels and lets the clicks that follow give them their places. @param {Omit<LabelPart, 'id'>[]} parts */
   const waitForPlaces = parts => {
