@@ -27,7 +27,7 @@ public sealed record MarksView
     {
         if (!sight.Reached.Marks) return null;
         var (seen, now) = (sight.Seen, sight.Now);
-        var marks = Checker.Check(sight.Pane, seen);
+        var marks = sight.Marks;
         var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
         var placed = marks.Placements.ToDictionary(mark => mark.Placement, mark => (Verdict?)mark.Verdict);
         var pinned = marks.Pins.ToDictionary(mark => mark.Pin, mark => (Verdict?)mark.Verdict);

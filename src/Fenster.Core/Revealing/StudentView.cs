@@ -84,12 +84,12 @@ public sealed record WorkView
         var panes = seat.Panes.Select(pane => Sight.Of(moment, rules, pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))).ToList();
         // The activity as a whole has reached what all of its panes have.
         var reached = new Reached(panes.Select(pane => pane.Reached.Moment).DefaultIfEmpty(moment).Min(), rules.Reveal);
-        var score = ScoreView.At(reached, seat.Activity, panes);
+        var score = new Lazy<ActivityScore>(() => Scorer.Score(seat.Activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen)));
         return new()
         {
             Open = moment < Moment.HandedIn,
-            Score = score,
-            BandText = FeedbackView.BandAt(reached, seat.Activity, panes),
+            Score = ScoreView.At(reached, score),
+            BandText = FeedbackView.BandAt(reached, seat.Activity, score),
             Panes = [.. seat.Panes.Zip(panes, (pane, sight) => PaneWorkView.At(sight, pane.Aliases, rules))],
         };
     }
@@ -111,6 +111,9 @@ internal readonly record struct Reached(Moment Moment, RevealRules Rules)
 /// <param name="Seen">The state of it that marks, score and feedback are of.</param>
 internal sealed record Sight(Reached Reached, Pane Pane, Response Now, Response Seen)
 {
+    /// <summary>Of what is seen; worked out once, and only when something may be seen of it.</summary>
+    public PaneMarks Marks => field ??= Checker.Check(Pane, Seen);
+
     public static Sight Of(Moment moment, Rules rules, Pane pane, Response response) => moment >= Moment.HandedIn
         ? new(new(moment, rules.Reveal), pane, response, response)
         : new(new((Moment)Math.Max((int)moment, (int)Progress.MomentOf(rules, response)), rules.Reveal), pane, response, Progress.Seen(rules, response));
@@ -207,17 +210,12 @@ public sealed record ScoreView
     public required decimal MaximumGrade { get; init; }
     public required bool? Passed { get; init; }
 
-    internal static ScoreView? At(Reached reached, Activity activity, IReadOnlyList<Sight> panes)
+    internal static ScoreView? At(Reached reached, Lazy<ActivityScore> score) => !reached.Score ? null : new()
     {
-        if (!reached.Score) return null;
-        var score = Scorer.Score(activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen));
-        return new()
-        {
-            Score = score.Score,
-            Possible = score.Possible,
-            Grade = score.Grade,
-            MaximumGrade = score.MaximumGrade,
-            Passed = score.Passed,
-        };
-    }
+        Score = score.Value.Score,
+        Possible = score.Value.Possible,
+        Grade = score.Value.Grade,
+        MaximumGrade = score.Value.MaximumGrade,
+        Passed = score.Value.Passed,
+    };
 }

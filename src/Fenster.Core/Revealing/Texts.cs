@@ -20,7 +20,7 @@ public sealed record FeedbackView
     {
         if (!sight.Reached.Feedback) return null;
         var (pane, seen, now) = (sight.Pane, sight.Seen, sight.Now);
-        var marks = Checker.Check(pane, seen);
+        var marks = sight.Marks;
         var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
         string Of(Target target) => !Tries.IsSameAnswer(target, seen, now) ? "" : states[target.Id] switch
         {
@@ -45,11 +45,10 @@ public sealed record FeedbackView
     }
 
     /// <summary>The text of the highest band that the score reaches; null when there is none to be seen.</summary>
-    internal static string? BandAt(Reached reached, Activity activity, IReadOnlyList<Sight> panes)
+    internal static string? BandAt(Reached reached, Activity activity, Lazy<ActivityScore> score)
     {
         if (!reached.Feedback || activity.ScoreBands.IsEmpty) return null;
-        var score = Scorer.Score(activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen));
-        var share = score.Possible == 0 ? 0 : score.Score / score.Possible;
+        var share = score.Value.Possible == 0 ? 0 : score.Value.Score / score.Value.Possible;
         return activity.ScoreBands.Where(band => band.From <= share).MaxBy(band => band.From)?.Text;
     }
 

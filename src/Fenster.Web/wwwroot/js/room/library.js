@@ -1,6 +1,7 @@
 // Drawings that ship with Fenster, looked for by words.
 
 import { get, post } from '../http.js'
+import { pictureButton } from './shelf.js'
 
 /**
  * @param {object} room
@@ -25,23 +26,11 @@ export function createLibrary({ words, list, found, url, drawings, choose, compl
     found.textContent = answer.body.length === 0 ? 'Nothing fits these words. Try another, such as the subject.' : `${answer.body.length} drawing${answer.body.length === 1 ? '' : 's'}`
     list.replaceChildren(...answer.body.map((/** @type {any} */ picture) => {
       const item = document.createElement('li')
-      const button = document.createElement('button')
-      button.type = 'button'
-      button.className = 'shelf-picture'
-      const image = document.createElement('img')
-      image.src = `${drawings}${picture.id}`
-      image.alt = ''
-      image.loading = 'lazy'
-      const name = document.createElement('span')
-      name.textContent = picture.title
-      button.title = picture.title
-      button.append(image, name)
-      button.addEventListener('click', async () => {
+      item.append(pictureButton(`${drawings}${picture.id}`, picture.title, async () => {
         const taken = await post(`${url}?handler=Take&picture=${encodeURIComponent(picture.id)}`, {})
         if (taken.ok) choose(taken.body)
         else complain(taken.sentence)
-      })
-      item.append(button)
+      }))
       return item
     }))
   }

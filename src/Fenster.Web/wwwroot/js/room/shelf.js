@@ -22,18 +22,7 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
     empty.hidden = pictures.length > 0
     list.replaceChildren(...pictures.map(picture => {
       const item = document.createElement('li')
-      const button = document.createElement('button')
-      button.type = 'button'
-      button.className = 'shelf-picture'
-      button.title = `Put ${picture.name} on the easel`
-      const image = document.createElement('img')
-      image.src = `/media/${picture.hash}/480`
-      image.alt = ''
-      image.loading = 'lazy'
-      const name = document.createElement('span')
-      name.textContent = picture.name
-      button.append(image, name)
-      button.addEventListener('click', () => choose(picture))
+      const button = pictureButton(`/media/${picture.hash}/480`, picture.name, () => choose(picture))
       const forget = document.createElement('button')
       forget.type = 'button'
       forget.className = 'btn btn-plain shelf-forget'
@@ -118,4 +107,21 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
     return /** @type {ShelfPicture[]} */ (arrived.filter(Boolean))
   }
   return { take, put }
+}
+
+/** @param {string} address Of the picture. @param {string} name @param {() => void} choose @returns {HTMLButtonElement} A small picture over its name, to be put on the easel. */
+export function pictureButton(address, name, choose) {
+  const button = document.createElement('button')
+  button.type = 'button'
+  button.className = 'shelf-picture'
+  button.title = `Put ${name} on the easel`
+  const image = document.createElement('img')
+  image.src = address
+  image.alt = ''
+  image.loading = 'lazy'
+  const words = document.createElement('span')
+  words.textContent = name
+  button.append(image, words)
+  button.addEventListener('click', choose)
+  return button
 }
