@@ -8,8 +8,23 @@ public sealed record Activity
     /// <summary>The heading that students see.</summary>
     public required string Title { get; init; }
 
-    /// <summary>What to do, as plain text; empty when the title says it all.</summary>
+    /// <summary>What the teacher calls it; empty when it is called as students see it.</summary>
+    public string PrivateName { get; init; } = "";
+
+    /// <summary>For the teacher and colleagues; students don't see it.</summary>
+    public string Description { get; init; } = "";
+
+    /// <summary>Subjects to find it by.</summary>
+    public ImmutableArray<string> Keywords { get; init; } = [];
+
+    /// <summary>What to do: text with a small set of HTML elements, which whoever takes a document in cleans; empty when the title says it all.</summary>
     public string Instructions { get; init; } = "";
+
+    /// <summary>A picture, sound or video that goes with the instructions; null for none.</summary>
+    public Face? Message { get; init; }
+
+    /// <summary>What the message shows or says, for who can't see or hear it.</summary>
+    public string MessageText { get; init; } = "";
 
     /// <summary>A BCP 47 language tag, such as <c>en</c> or <c>ar</c>.</summary>
     public string Language { get; init; } = "en";
@@ -18,10 +33,21 @@ public sealed record Activity
 
     public ImmutableArray<Pane> Panes { get; init; } = [];
 
+    public PaneOrder PaneOrder { get; init; } = PaneOrder.AsListed;
+
+    public Purpose Purpose { get; init; } = Purpose.Marked;
+
     public Rules Rules { get; init; } = new();
 
     /// <summary>In any order.</summary>
     public ImmutableArray<ScoreBand> ScoreBands { get; init; } = [];
+
+    /// <summary>The rules that hold on a pane: its own, or the activity's. Grade and pass mark are always the activity's, as is the moment of the score.</summary>
+    public Rules RulesOf(Pane pane) => pane.Rules is not { } own ? Rules : own with
+    {
+        Reveal = own.Reveal with { Score = Rules.Reveal.Score },
+        Score = own.Score with { MaximumGrade = Rules.Score.MaximumGrade, PassMark = Rules.Score.PassMark },
+    };
 
     /// <summary>The pane with this id. Throws <see cref="KeyNotFoundException"/> when there is none.</summary>
     public Pane Pane(string id) =>
@@ -29,6 +55,12 @@ public sealed record Activity
 }
 
 public enum WritingDirection { LeftToRight, RightToLeft }
+
+/// <summary>The order of the panes for students; shuffling is seeded by the attempt.</summary>
+public enum PaneOrder { AsListed, Shuffled }
+
+/// <summary>What an activity is for: to be marked, or only to learn from, with no score and nothing handed in.</summary>
+public enum Purpose { Marked, LearningOnly }
 
 /// <summary>One page of an activity: a picture and the work on it.</summary>
 public sealed record Pane
@@ -44,6 +76,14 @@ public sealed record Pane
     public ImmutableArray<Target> Targets { get; init; } = [];
 
     public BankOrder BankOrder { get; init; } = BankOrder.Shuffled;
+
+    public LabelSize LabelSize { get; init; } = LabelSize.Medium;
+
+    /// <summary>The scale that the picture carries, on which new scale points are put; null for none.</summary>
+    public Geometry.Scale? Scale { get; init; }
+
+    /// <summary>Rules of the pane's own; null where the activity's hold.</summary>
+    public Rules? Rules { get; init; }
 
     /// <summary>Multiplies the pane's score; greater than 0.</summary>
     public decimal Weight { get; init; } = 1;

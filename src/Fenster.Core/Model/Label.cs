@@ -15,6 +15,12 @@ public sealed record Label
     /// <summary>Null for a label of words.</summary>
     public Face? Face { get; init; }
 
+    /// <summary>The paper that it is written on.</summary>
+    public LabelColour Colour { get; init; } = LabelColour.Paper;
+
+    /// <summary>Where on the picture students find it at first, in pu; null when it waits in the bank.</summary>
+    public Geometry.Point? Start { get; init; }
+
     /// <summary>How many times the label may be placed, at least 1; null for without limit.</summary>
     public int? Copies { get; init; } = 1;
 
@@ -34,6 +40,7 @@ public sealed record Label
             if (Text.Length > LongestText) yield return $"has {Text.Length} characters; a label holds up to {LongestText}";
             if (Copies < 1) yield return "has no copies";
             if (Face?.Fault is { } fault) yield return fault;
+            if (Start is { IsFinite: false }) yield return "begins at a place that is not finite";
             if (Tip is { } tip && !(tip.X is >= 0 and <= 1 && tip.Y is >= 0 and <= 1)) yield return "has a pin tip that is not on it";
             if (Feedback.Length > Core.Model.Feedback.LongestText) yield return $"has a feedback of more than {Core.Model.Feedback.LongestText} characters";
         }
@@ -60,7 +67,29 @@ public sealed record PictureFace(string Media, int Width, int Height) : Face(Med
     internal override string? Fault => base.Fault ?? (Width > 0 && Height > 0 ? null : "shows a picture without a size");
 }
 
-public sealed record SoundFace(string Media) : Face(Media);
+/// <summary>Something that is played, from a second on and up to another.</summary>
+/// <param name="From">Seconds from the file's beginning, 0 or more.</param>
+/// <param name="To">Seconds from the file's beginning, after <paramref name="From"/>; null for its end.</param>
+public abstract record PlayedFace(string Media, double From, double? To) : Face(Media)
+{
+    internal override string? Fault => base.Fault ?? (From is >= 0 and <= 86_400 && (To is null || (To > From && To <= 86_400)) ? null : "plays from or to a second that it can't have");
+}
+
+public sealed record SoundFace(string Media, double From = 0, double? To = null) : PlayedFace(Media, From, To);
+
+/// <param name="Width">In pixels, greater than 0.</param>
+/// <param name="Height">In pixels, greater than 0.</param>
+/// <param name="Captions">Content hash of a stored WebVTT file; null without captions.</param>
+public sealed record VideoFace(string Media, int Width, int Height, double From = 0, double? To = null, string? Captions = null) : PlayedFace(Media, From, To)
+{
+    internal override string? Fault => base.Fault ?? (Width > 0 && Height > 0 && (Captions is null || IsHash(Captions)) ? null : "shows a video without a size, or with captions that are not stored");
+}
+
+/// <summary>Papers that ink can be read on in both themes: a contrast of 7 or more by WCAG's definition.</summary>
+public enum LabelColour { Paper, Honey, Sky, Leaf, Rose, Lilac }
+
+/// <summary>How large the labels of a pane are written.</summary>
+public enum LabelSize { Small, Medium, Large }
 
 /// <param name="X">Share of the label's width, from its left edge.</param>
 /// <param name="Y">Share of the label's height, from its top.</param>

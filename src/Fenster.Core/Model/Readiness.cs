@@ -1,4 +1,5 @@
 using Fenster.Core.Geometry;
+using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Core.Model;
 
@@ -23,26 +24,35 @@ public static class Readiness
 
     private static IEnumerable<Obstacle> Obstacles(Pane pane)
     {
-        if (pane.Picture is null)
+        // Things to match need no picture under them.
+        if (pane.Picture is null && (pane.Targets.IsEmpty || pane.Targets.Any(target => target is not Matching)))
         {
             yield return NoPicture;
             yield break;
         }
 
-        var zones = pane.Targets.OfType<DropZone>().ToList();
+        var zones = pane.Targets.OfType<Zone>().ToList();
         if (pane.Targets.IsEmpty) yield return new("There is no drop zone yet. Click on the picture where a label belongs.");
 
         var texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
-        var plane = pane.Picture.Plane;
         foreach (var zone in zones)
         {
             if (zone.Accepts.IsEmpty || zone.Accepts.Any(accepted => string.IsNullOrWhiteSpace(texts[accepted.Label])))
                 yield return new("A drop zone has no label yet. Type it, or delete the zone.", zone.Id);
-            if (!plane.Holds(zone.Region.Bounds.Centre))
-                yield return new("A drop zone lies outside the picture. Drag it back onto it.", zone.Id);
         }
+        if (pane.Picture?.Plane is { } plane)
+            foreach (var target in pane.Targets)
+                if (target.Match(Places.All).Any(place => !plane.Holds(place)))
+                    yield return new($"{(target is Zone ? "A drop zone" : "A part of it")} lies outside the picture. Drag it back onto it.", target.Id);
+        foreach (var matching in pane.Targets.OfType<Matching>())
+            if (matching.Left.Concat(matching.Right).Any(item => string.IsNullOrWhiteSpace(item.Text)))
+                yield return new("One of the things to match has no text yet. Of a picture or a sound it is what it shows or says.", matching.Id);
+        foreach (var point in pane.Targets.OfType<QuestionPoint>())
+            if (string.IsNullOrWhiteSpace(point.Question.Text)) yield return new("The question has no text yet. Type it, or delete the row.", point.Id);
+        foreach (var spot in pane.Targets.OfType<InfoSpot>())
+            if (string.IsNullOrWhiteSpace(spot.Text) && spot.Face is null && spot.Link == "") yield return new("The info spot tells nothing yet. Write something, add a picture, sound or video, or delete it.", spot.Id);
 
-        var accepted = zones.SelectMany(zone => zone.Accepts).Select(a => a.Label).ToHashSet();
+        var accepted = pane.Targets.SelectMany(target => target.NamedLabels).ToHashSet();
         foreach (var label in pane.Labels)
         {
             if (string.IsNullOrWhiteSpace(label.Text) && !accepted.Contains(label.Id))
@@ -59,6 +69,24 @@ public static class Readiness
     }
 
     /// <summary>How many zones can be filled by nothing but this label.</summary>
-    private static int Demand(IEnumerable<DropZone> zones, string label) =>
+    private static int Demand(IEnumerable<Zone> zones, string label) =>
         zones.Count(zone => zone.Accepts.Length == 1 && zone.Accepts[0].Label == label);
+
+    /// <summary>Where the parts of a target lie, in pu.</summary>
+    private sealed class Places : ITargetCases<IEnumerable<Point>>
+    {
+        public static readonly Places All = new();
+
+        public IEnumerable<Point> Of(DropZone zone) => [zone.Region.Bounds.Centre];
+        public IEnumerable<Point> Of(HiddenZone zone) => [zone.Region.Bounds.Centre];
+        public IEnumerable<Point> Of(Hotspots hotspots) => hotspots.Spots.Select(spot => spot.Region.Bounds.Centre);
+        public IEnumerable<Point> Of(AnswerBox box) => [box.Region.Bounds.Centre];
+        public IEnumerable<Point> Of(QuestionPoint point) => [point.At];
+        public IEnumerable<Point> Of(Lock @lock) => [@lock.At];
+        public IEnumerable<Point> Of(OpenNote note) => [note.Region.Bounds.Centre];
+        public IEnumerable<Point> Of(ScalePoint point) => [];
+        public IEnumerable<Point> Of(Matching matching) => [];
+        public IEnumerable<Point> Of(SortRegion region) => [region.Region.Bounds.Centre];
+        public IEnumerable<Point> Of(InfoSpot spot) => [spot.At];
+    }
 }

@@ -14,6 +14,10 @@ public static class Soundness
     public const int MostLabels = 2000;
     public const int MostTargets = 2000;
     public const int LongestTitle = 200;
+    public const int LongestDescription = 2000;
+    public const int LongestInstructions = 20_000;
+    public const int LongestPrompt = 300;
+    public const int MostKeywords = 30;
 
     /// <summary>Everything degenerate or contradictory in an activity, in document order; empty when it is sound.</summary>
     public static IReadOnlyList<Fault> Faults(Activity activity) => [.. OfActivity(activity)];
@@ -23,7 +27,8 @@ public static class Soundness
         if (string.IsNullOrWhiteSpace(activity.Title)) yield return new("title", "The activity has no title.");
         if (activity.Title.Length > LongestTitle)
             yield return new("title", $"A title holds up to {LongestTitle} characters.");
-        foreach (var fault in OfRules(activity.Rules)) yield return fault;
+        foreach (var fault in OfTexts(activity)) yield return fault;
+        foreach (var fault in OfRules(activity.Rules, "rules")) yield return fault;
         if (activity.ScoreBands.Any(band => band.From is < 0 or > 1) || activity.ScoreBands.DistinctBy(band => band.From).Count() < activity.ScoreBands.Length)
             yield return new("scoreBands", "The score bands do not begin at different shares from 0 to 1.");
         if (activity.ScoreBands.Any(band => band.Text.Length > Feedback.LongestText)) yield return new("scoreBands", $"The text of a score band holds up to {Feedback.LongestText} characters.");
@@ -38,22 +43,35 @@ public static class Soundness
                 yield return fault;
     }
 
-    private static IEnumerable<Fault> OfRules(Rules rules)
+    private static IEnumerable<Fault> OfTexts(Activity activity)
     {
-        if (rules.Check.Checks is < 0 or > Moves.MostChecks) yield return new("rules.check", $"The number of checks is not between 0 and {Moves.MostChecks}.");
+        if (activity.PrivateName.Length > LongestTitle) yield return new("privateName", $"A private name holds up to {LongestTitle} characters.");
+        if (activity.Description.Length > LongestDescription) yield return new("description", $"A description holds up to {LongestDescription} characters.");
+        if (activity.Instructions.Length > LongestInstructions) yield return new("instructions", $"Instructions hold up to {LongestInstructions} characters.");
+        if (activity.MessageText.Length > LongestDescription) yield return new("messageText", $"The description of a message holds up to {LongestDescription} characters.");
+        if (activity.Keywords.Length > MostKeywords || activity.Keywords.Any(word => word.Length > 60)) yield return new("keywords", $"An activity has up to {MostKeywords} subjects of up to 60 characters.");
+        if (activity.Message?.Fault is { } fault) yield return new("message", $"The message {fault}.");
+    }
+
+    private static IEnumerable<Fault> OfRules(Rules rules, string where)
+    {
+        if (rules.Check.Checks is < 0 or > Moves.MostChecks) yield return new($"{where}.check", $"The number of checks is not between 0 and {Moves.MostChecks}.");
         if (rules.Reveal.Key < Moment.LastTry)
-            yield return new("rules.reveal.key", "The right places may not show before the last try.");
-        if (rules.Score.WrongCost < 0) yield return new("rules.score.wrongCost", "The cost of a wrong placement is below zero.");
+            yield return new($"{where}.reveal.key", "The right places may not show before the last try.");
+        if (rules.Score.WrongCost < 0) yield return new($"{where}.score.wrongCost", "The cost of a wrong placement is below zero.");
         if (rules.Score.TryCost is < 0 or > 1)
-            yield return new("rules.score.tryCost", "The cost of a further try is not between 0 and 1.");
+            yield return new($"{where}.score.tryCost", "The cost of a further try is not between 0 and 1.");
         if (rules.Score.MaximumGrade <= 0)
-            yield return new("rules.score.maximumGrade", "The maximum grade is not above zero.");
-        if (rules.Score.PassMark < 0) yield return new("rules.score.passMark", "The pass mark is below zero.");
+            yield return new($"{where}.score.maximumGrade", "The maximum grade is not above zero.");
+        if (rules.Score.PassMark < 0) yield return new($"{where}.score.passMark", "The pass mark is below zero.");
     }
 
     private static IEnumerable<Fault> OfPane(Pane pane, string where)
     {
         if (pane.Weight <= 0) yield return new($"{where}.weight", "The pane's weight is not above zero.");
+        if (pane.Rules is { } rules)
+            foreach (var fault in OfRules(rules, $"{where}.rules")) yield return fault;
+        if (pane.Scale?.Fault is { } inScale) yield return new($"{where}.scale", $"The pane's scale {inScale}.");
         foreach (var fault in pane.Picture?.Faults ?? []) yield return new($"{where}.picture", $"The picture {fault}.");
         if (pane.Labels.Length > MostLabels || pane.Targets.Length > MostTargets)
         {
@@ -80,6 +98,7 @@ public static class Soundness
     {
         if (target.Points <= 0) yield return new(where, $"The target '{target.Id}' is not worth more than zero points.");
         foreach (var fault in target.Faults.Concat(target.Feedback.Faults)) yield return new(where, $"The target '{target.Id}' {fault}.");
+        if (target.Prompt.Length > LongestPrompt) yield return new(where, $"What the target '{target.Id}' asks for holds up to {LongestPrompt} characters.");
         if (target.Explanation.Length > Feedback.LongestText) yield return new(where, $"The explanation of the target '{target.Id}' holds up to {Feedback.LongestText} characters.");
         foreach (var label in target.NamedLabels)
             if (!labels.ContainsKey(label))

@@ -14,6 +14,9 @@ public abstract record Target
     /// <summary>What the target is worth, greater than 0.</summary>
     public decimal Points { get; init; } = 1;
 
+    /// <summary>What a student is asked to do there; empty when the picture or the instructions say it. Of a hidden zone students never see it.</summary>
+    public string Prompt { get; init; } = "";
+
     public Feedback Feedback { get; init; } = Feedback.None;
 
     /// <summary>Why the answer is right, when explanations may be seen; empty for nothing.</summary>
@@ -163,6 +166,11 @@ public sealed record Lock : Target
 {
     public required Point At { get; init; }
     public required TypedText Code { get; init; }
+
+    /// <summary>Whether opening it earns its points.</summary>
+    public bool Scored { get; init; } = true;
+
+    public override bool IsScored => Scored;
 
     /// <summary>What is read behind it once it is open; empty for nothing.</summary>
     public string Inside { get; init; } = "";
@@ -316,6 +324,14 @@ public sealed record InfoSpot : Target
     public required Point At { get; init; }
     public required string Text { get; init; }
 
+    /// <summary>A picture, sound or video on its card; null for none.</summary>
+    public Face? Face { get; init; }
+
+    /// <summary>Where the card leads on to, an http or https address; empty for nowhere.</summary>
+    public string Link { get; init; } = "";
+
+    public Showing Shows { get; init; } = Showing.OnClick;
+
     /// <summary>Whether it is hidden until a student looks at its place.</summary>
     public bool Concealed { get; init; }
 
@@ -334,9 +350,15 @@ public sealed record InfoSpot : Target
         {
             if (!At.IsFinite) yield return "has a number that is not finite";
             if (!(Reach > 0 && Reach <= 1_000_000)) yield return "has a reach that is not a distance";
+            if (Face?.Fault is { } fault) yield return fault;
+            if (Link != "" && !(Uri.TryCreate(Link, UriKind.Absolute, out var link) && (link.Scheme == Uri.UriSchemeHttps || link.Scheme == Uri.UriSchemeHttp)))
+                yield return "leads to something that is no web address; it begins with https://";
         }
     }
 }
+
+/// <summary>When an info spot's card is seen: after a click, while a pointer rests on the spot too, or over the whole picture after a click.</summary>
+public enum Showing { OnClick, OnHover, Covering }
 
 /// <param name="Label">Id of a label of the same pane.</param>
 /// <param name="Credit">More than 0, at most 1.</param>

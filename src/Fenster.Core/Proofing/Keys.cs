@@ -94,10 +94,11 @@ public static class Keys
     {
         var regions = pane.Targets.OfType<SortRegion>().ToList();
         var sets = regions.Where(region => region.Want is WantSet).ToList();
+        var taken = new List<Point>();
         foreach (var label in sets.SelectMany(region => ((WantSet)region.Want).Labels).Distinct())
         {
             var wanted = sets.Where(region => ((WantSet)region.Want).Labels.Contains(label)).ToList();
-            if (PointsOver(wanted[0].Region).Where(point => sets.All(set => set.Region.Contains(point) == wanted.Contains(set))).Take(1).ToList() is [var point])
+            if (Apart(PointsOver(wanted[0].Region).Where(point => sets.All(set => set.Region.Contains(point) == wanted.Contains(set))), taken) is { } point)
                 yield return new(label, 0, point);
         }
         foreach (var region in regions)
@@ -108,8 +109,25 @@ public static class Keys
                 WantTotal total => Selection(pane, total),
                 _ => [],
             })
-                if (PointsOver(region.Region).Where(point => regions.All(other => other == region || !other.Region.Contains(point))).Take(1).ToList() is [var at])
+                if (Apart(PointsOver(region.Region).Where(point => regions.All(other => other == region || !other.Region.Contains(point))), taken) is { } at)
                     yield return new(label.Item1, label.Item2, at);
+    }
+
+    /// <summary>Of some points one that lies far from those taken, so that labels don't lie on each other; null when there is none.</summary>
+    private static Point? Apart(IEnumerable<Point> points, List<Point> taken)
+    {
+        const int MostLookedAt = 150;
+        Point? best = null;
+        var furthest = -1.0;
+        var all = taken.Count == 0 ? [.. points.Take(1)] : points.ToList();
+        for (var i = 0; i < all.Count; i += 1 + all.Count / MostLookedAt)
+        {
+            // Labels are wider than they are high.
+            var nearest = taken.Count == 0 ? 0 : taken.Min(other => Math.Abs(other.X - all[i].X) + 3 * Math.Abs(other.Y - all[i].Y));
+            if (nearest > furthest) (best, furthest) = (all[i], nearest);
+        }
+        if (best is { } found) taken.Add(found);
+        return best;
     }
 
     private static IEnumerable<(string, int)> Copies(Pane pane, IEnumerable<string> labels) =>

@@ -122,6 +122,7 @@ public static class Proof
     {
         if (pane.Picture is not { } picture)
         {
+            if (pane.Targets.Length > 0 && pane.Targets.All(target => target is Matching)) yield break;
             yield return new(Weight.Error, "There is no picture yet.");
             yield break;
         }

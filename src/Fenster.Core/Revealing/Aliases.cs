@@ -93,6 +93,33 @@ public sealed class Aliases
     public static IEnumerable<(string Alias, MatchItem Item)> OfItems(ImmutableArray<MatchItem> items) =>
         items.OrderBy(item => item.Text, StringComparer.Ordinal).ThenBy(item => item.Id, StringComparer.Ordinal).Select((item, i) => ($"m{i + 1}", item));
 
+    /// <summary>Links between the names that a student's browser knows.</summary>
+    public static ImmutableArray<Link> OfLinks(Matching matching, ImmutableArray<Link> links)
+    {
+        var left = OfItems(matching.Left).ToDictionary(item => item.Item.Id, item => item.Alias);
+        var right = OfItems(matching.Right).ToDictionary(item => item.Item.Id, item => item.Alias);
+        return [.. links.Select(link => new Link(left[link.Left], right[link.Right]))];
+    }
+
+    /// <summary>The move with aliases in place of the pane's own ids: the inverse of <see cref="Resolve"/>.</summary>
+    public Move Name(Move move) => move switch
+    {
+        PutDown put => put with { Label = OfLabel(put.Label), Zone = OfZone(put.Zone) },
+        PinDown pin => pin with { Label = OfLabel(pin.Label) },
+        TakeBack back => back with { Label = OfLabel(back.Label) },
+        MarkPoints mark => mark with { Target = OfOther(mark.Target).Alias },
+        TypeText typed => typed with { Target = OfOther(typed.Target).Alias },
+        TryCode attempt => attempt with { Target = OfOther(attempt.Target).Alias },
+        OpenSpot open => open with { Target = OfOther(open.Target).Alias },
+        PickOptions pick when OfOther(pick.Target) is (var alias, QuestionPoint { Question: ChoiceQuestion choice }) =>
+            new PickOptions(alias, [.. OfOptions(choice).Where(option => pick.Options.Contains(option.Option.Id)).Select(option => option.Alias)]),
+        DrawLinks draw when OfOther(draw.Target) is (var alias, Matching matching) => new DrawLinks(alias, OfLinks(matching, draw.Links)),
+        LookAt or PressCheck => move,
+        _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This move fits no target of the pane."),
+    };
+
+    private (string Alias, Target Target) OfOther(string id) => Others.First(other => other.Target.Id == id);
+
     private DrawLinks Links(DrawLinks draw)
     {
         if (Other(draw.Target) is not Matching matching || draw.Links.IsDefault) throw new MoveRefused("There is nothing to match there.");

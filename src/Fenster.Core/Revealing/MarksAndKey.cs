@@ -38,7 +38,8 @@ public sealed record MarksView
             Zones = [.. aliases.Zones.Where(z => Stands(z.Zone)).Select(z => new ZoneMarkView(z.Alias, states[z.Zone.Id]))],
             Pins = [.. now.Pins.Select(pin => pinned.GetValueOrDefault(pin))],
             Others = [.. aliases.Others.Where(t => Stands(t.Target)).Select(t => new OtherMarkView(
-                t.Alias, states[t.Target.Id], [.. marks.Points.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)]))],
+                t.Alias, states[t.Target.Id], [.. marks.Points.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)],
+                [.. marks.Links.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)]))],
         };
     }
 }
@@ -46,7 +47,8 @@ public sealed record MarksView
 public sealed record ZoneMarkView(string Zone, TargetState State);
 
 /// <param name="Points">Of the marked spots, in their order.</param>
-public sealed record OtherMarkView(string Target, TargetState State, ImmutableArray<Verdict> Points);
+/// <param name="Links">Of the drawn links, in their order.</param>
+public sealed record OtherMarkView(string Target, TargetState State, ImmutableArray<Verdict> Points, ImmutableArray<Verdict> Links);
 
 /// <summary>Where things belong.</summary>
 public sealed record KeyView
@@ -64,7 +66,7 @@ public sealed record KeyView
     internal static KeyView? At(Reached reached, Pane pane, Aliases aliases) => !reached.Key ? null : new()
     {
         Hidden = [.. pane.Targets.OfType<HiddenZone>().Select(zone => new HiddenKeyView(zone.Region, [.. zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
-        Others = [.. aliases.Others.Select(t => t.Target.Match(new OtherKeyView.Cases(t.Alias)))],
+        Others = [.. aliases.Others.Select(t => t.Target.Match(new OtherKeyView.Cases(t.Alias, aliases)))],
         Zones = [.. aliases.Zones.Select(z => new ZoneKeyView(z.Alias, [.. z.Zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
     };
 }
@@ -75,12 +77,19 @@ public sealed record ZoneKeyView(string Zone, ImmutableArray<string> Labels);
 public sealed record HiddenKeyView(Region Region, ImmutableArray<string> Labels);
 
 /// <summary>The answer to a target that is no zone.</summary>
-/// <param name="Spots">Where hotspots lie.</param>
+/// <param name="Spots">Where hotspots lie, or a value on its scale.</param>
 /// <param name="Text">The first accepted answer, or the number.</param>
 /// <param name="Picks">Names of the right options.</param>
-public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, string Text, ImmutableArray<string> Picks)
+/// <param name="Links">Between names of things that belong together.</param>
+/// <param name="Labels">Aliases of the labels that belong into a region.</param>
+public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, string Text, ImmutableArray<string> Picks, ImmutableArray<Link> Links, ImmutableArray<string> Labels)
 {
-    internal sealed class Cases(string alias) : ITargetCases<OtherKeyView>
+    /// <summary>How large a value on a scale is drawn, in pu.</summary>
+    private const double ValueRadius = 10;
+
+    private OtherKeyView(string target, ImmutableArray<Region> spots, string text, ImmutableArray<string> picks) : this(target, spots, text, picks, [], []) { }
+
+    internal sealed class Cases(string alias, Aliases aliases) : ITargetCases<OtherKeyView>
     {
         public OtherKeyView Of(DropZone zone) => throw new InvalidOperationException("A drop zone's key is a zone's.");
 
@@ -101,17 +110,17 @@ public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, s
 
         public OtherKeyView Of(OpenNote note) => new(alias, [], "", []);
 
-        public OtherKeyView Of(ScalePoint point) => new(alias, [], point.Scale.Y is null ? $"{Number(point.X)}" : $"{Number(point.X)}, {Number(point.Y)}", []);
+        public OtherKeyView Of(ScalePoint point) => new(alias, [new Circle(point.Scale.PointAt(point.X, point.Y), ValueRadius)], point.Scale.Y is null ? $"{Number(point.X)}" : $"{Number(point.X)}, {Number(point.Y)}", []);
 
         public OtherKeyView Of(Matching matching) => new(alias, [], string.Join("; ", matching.Pairs.Select(pair =>
-            $"{matching.Left.First(item => item.Id == pair.Left).Text} – {matching.Right.First(item => item.Id == pair.Right).Text}")), []);
+            $"{matching.Left.First(item => item.Id == pair.Left).Text} – {matching.Right.First(item => item.Id == pair.Right).Text}")), [], Aliases.OfLinks(matching, matching.Pairs), []);
 
         public OtherKeyView Of(SortRegion region) => new(alias, [], region.Want switch
         {
             WantTotal total => total.From == total.To ? $"a total of {Number((double)total.From)}" : $"a total from {Number((double)total.From)} to {Number((double)total.To)}",
-            WantCount count => $"{count.Number}",
+            WantCount count => $"{count.Is switch { CountIs.AtLeast => "at least ", CountIs.AtMost => "at most ", _ => "" }}{count.Number}",
             _ => "",
-        }, []);
+        }, [], [], [.. region.NamedLabels.Select(aliases.OfLabel)]);
 
         public OtherKeyView Of(InfoSpot spot) => new(alias, [], "", []);
 

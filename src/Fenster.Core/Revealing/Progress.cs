@@ -38,7 +38,7 @@ public static class Progress
     public static (ImmutableArray<Move> Moves, ImmutableDictionary<string, Response> After) Make(
         Activity activity, ImmutableDictionary<string, Response> before, string pane, Move move)
     {
-        var (moves, after) = Make(activity.Rules, activity.Pane(pane), before.GetValueOrDefault(pane, Response.Empty), move);
+        var (moves, after) = Make(activity.RulesOf(activity.Pane(pane)), activity.Pane(pane), before.GetValueOrDefault(pane, Response.Empty), move);
         return (moves, before.SetItem(pane, after));
     }
 

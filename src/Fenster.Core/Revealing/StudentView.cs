@@ -13,11 +13,16 @@ namespace Fenster.Core.Revealing;
 /// </summary>
 public sealed class Seat(Activity activity, long seed)
 {
-    private readonly ImmutableArray<Aliases> aliases = [.. activity.Panes.Select(pane => Aliases.For(pane, seed))];
+    /// <summary>In the order in which this attempt sees them.</summary>
+    private readonly ImmutableArray<(Pane Pane, Aliases Aliases)> panes =
+        [.. (activity.PaneOrder == PaneOrder.Shuffled ? Shuffle.Of(activity.Panes, seed ^ PaneSalt) : activity.Panes).Select(pane => (pane, Aliases.For(pane, seed)))];
+
+    // The panes' order is drawn apart from that of the labels, which the bare seed draws.
+    private const long PaneSalt = 0x50414E45;
 
     public Activity Activity => activity;
 
-    internal IEnumerable<(Pane Pane, Aliases Aliases)> Panes => activity.Panes.Zip(aliases);
+    internal IEnumerable<(Pane Pane, Aliases Aliases)> Panes => panes;
 
     internal static string AliasOf(int pane) => $"p{pane + 1}";
 
@@ -25,9 +30,17 @@ public sealed class Seat(Activity activity, long seed)
     /// <exception cref="MoveRefused">A name is not known.</exception>
     public (string Pane, Move Move) Resolve(string pane, Move move)
     {
-        for (var i = 0; i < aliases.Length; i++)
-            if (AliasOf(i) == pane) return (activity.Panes[i].Id, aliases[i].Resolve(move));
+        for (var i = 0; i < panes.Length; i++)
+            if (AliasOf(i) == pane) return (panes[i].Pane.Id, panes[i].Aliases.Resolve(move));
         throw new MoveRefused("That picture is not part of this activity.");
+    }
+
+    /// <summary>The inverse of <see cref="Resolve"/>: what this attempt's browser calls a pane and the things of a move on it.</summary>
+    public (string Pane, Move Move) Name(string pane, Move move)
+    {
+        for (var i = 0; i < panes.Length; i++)
+            if (panes[i].Pane.Id == pane) return (AliasOf(i), panes[i].Aliases.Name(move));
+        throw new KeyNotFoundException($"There is no pane '{pane}'.");
     }
 }
 
@@ -41,6 +54,9 @@ public sealed record StudentView
     public required string Instructions { get; init; }
     public required string Language { get; init; }
     public required WritingDirection Direction { get; init; }
+    public required Face? Message { get; init; }
+    public required string MessageText { get; init; }
+    public required Purpose Purpose { get; init; }
     public required ImmutableArray<PaneView> Panes { get; init; }
     public required WorkView Work { get; init; }
 
@@ -52,6 +68,9 @@ public sealed record StudentView
         Instructions = seat.Activity.Instructions,
         Language = seat.Activity.Language,
         Direction = seat.Activity.Direction,
+        Message = seat.Activity.Message,
+        MessageText = seat.Activity.MessageText,
+        Purpose = seat.Activity.Purpose,
         Panes = [.. seat.Panes.Select((pane, i) => PaneView.Of(pane.Pane, pane.Aliases, Seat.AliasOf(i)))],
         Work = WorkView.At(moment, seat, responses),
     };
@@ -81,16 +100,16 @@ public sealed record WorkView
     public static WorkView At(Moment moment, Seat seat, IReadOnlyDictionary<string, Response> responses)
     {
         var rules = seat.Activity.Rules;
-        var panes = seat.Panes.Select(pane => Sight.Of(moment, rules, pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))).ToList();
+        var panes = seat.Panes.Select(pane => Sight.Of(moment, seat.Activity.RulesOf(pane.Pane), pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))).ToList();
         // The activity as a whole has reached what all of its panes have.
         var reached = new Reached(panes.Select(pane => pane.Reached.Moment).DefaultIfEmpty(moment).Min(), rules.Reveal);
         var score = new Lazy<ActivityScore>(() => Scorer.Score(seat.Activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen)));
         return new()
         {
             Open = moment < Moment.HandedIn,
-            Score = ScoreView.At(reached, score),
+            Score = seat.Activity.Purpose == Purpose.LearningOnly ? null : ScoreView.At(reached, score),
             BandText = FeedbackView.BandAt(reached, seat.Activity, score),
-            Panes = [.. seat.Panes.Zip(panes, (pane, sight) => PaneWorkView.At(sight, pane.Aliases, rules))],
+            Panes = [.. seat.Panes.Zip(panes, (pane, sight) => PaneWorkView.At(sight, pane.Aliases, seat.Activity.RulesOf(pane.Pane)))],
         };
     }
 }
@@ -125,17 +144,23 @@ public sealed record PaneView
     public required PictureView? Picture { get; init; }
     public required ImmutableArray<ZoneView> Zones { get; init; }
     public required ImmutableArray<LabelView> Labels { get; init; }
+    public required LabelSize LabelSize { get; init; }
+
+    /// <summary>Whether labels may be put on any spot of the picture, not only into zones.</summary>
+    public required bool TakesPins { get; init; }
     public required ImmutableArray<TargetView> Targets { get; init; }
 
     internal static PaneView Of(Pane pane, Aliases aliases, string alias) => new()
     {
         Id = alias,
         Picture = pane.Picture is { } picture ? new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit) : null,
-        Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity))],
-        Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies, l.Label.Face, l.Label.Tip))],
+        Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity, z.Zone.Prompt))],
+        Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies, l.Label.Face, l.Label.Tip, l.Label.Colour, l.Label.Start))],
+        LabelSize = pane.LabelSize,
+        TakesPins = pane.Targets.Any(target => target.Takes == Doing.Pinning),
         Targets = [.. aliases.Others.Select(t => Hiding.IsHidden(pane, Response.Empty, t.Target)
             ? new TargetView.Concealed { Id = t.Alias }
-            : t.Target.Match(new TargetView.Cases(t.Alias)))],
+            : TargetView.Of(t.Alias, t.Target))],
     };
 }
 
@@ -181,7 +206,7 @@ public sealed record PaneWorkView
             Done = [.. aliases.Others.Select(t => DoneView.Of(t.Alias, t.Target, now)).OfType<DoneView>()],
             Found = [.. aliases.Others
                 .Where(t => Hiding.IsHidden(pane, Response.Empty, t.Target) && (sight.Reached.Key || !Hiding.IsHidden(pane, now, t.Target)))
-                .Select(t => t.Target.Match(new TargetView.Cases(t.Alias)))],
+                .Select(t => TargetView.Of(t.Alias, t.Target))],
             Marks = MarksView.At(sight, aliases),
             Feedback = FeedbackView.At(sight, aliases),
             Key = KeyView.At(sight.Reached, pane, aliases),
@@ -191,12 +216,14 @@ public sealed record PaneWorkView
 }
 
 /// <param name="Capacity">How many labels it takes.</param>
-public sealed record ZoneView(string Id, Region Region, int Capacity);
+/// <param name="Prompt">What is asked for there; empty when the picture says it.</param>
+public sealed record ZoneView(string Id, Region Region, int Capacity, string Prompt);
 
 /// <param name="Copies">How often it may be placed; null for without limit.</param>
 /// <param name="Face">Null for words.</param>
 /// <param name="Tip">Null for a ring on a line.</param>
-public sealed record LabelView(string Id, string Text, int? Copies, Face? Face, PinTip? Tip);
+/// <param name="Start">Where on the picture it lies at first, in pu; null for in the bank.</param>
+public sealed record LabelView(string Id, string Text, int? Copies, Face? Face, PinTip? Tip, LabelColour Colour, Point? Start);
 
 public sealed record HeldView(string Label, int Copy);
 

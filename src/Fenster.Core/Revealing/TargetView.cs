@@ -13,6 +13,11 @@ public abstract record TargetView
 
     public required string Id { get; init; }
 
+    /// <summary>What is asked for; empty when the picture or the instructions say it.</summary>
+    public string Prompt { get; init; } = "";
+
+    internal static TargetView Of(string alias, Target target) => target.Match(new Cases(alias)) with { Prompt = target.Prompt };
+
     /// <param name="Needed">How many spots are to be marked.</param>
     public sealed record Marking(int Needed) : TargetView;
 
@@ -28,18 +33,19 @@ public abstract record TargetView
     public sealed record Noting(Region Region) : TargetView;
 
     /// <summary>The scale itself is drawn in the picture; the answer is not in here.</summary>
-    public sealed record Showing(Scale Scale) : TargetView;
+    /// <param name="ByMark">Whether a marked point shows the value, not a label.</param>
+    public sealed record Showing(Scale Scale, bool ByMark) : TargetView;
 
     public sealed record Linking(ImmutableArray<OptionView> Left, ImmutableArray<OptionView> Right) : TargetView;
 
     public sealed record Sorting(Region Region) : TargetView;
 
-    public sealed record Telling(Point At, string Text) : TargetView;
+    public sealed record Telling(Point At, string Text, Face? Face, string Link, Model.Showing Shows) : TargetView;
 
     /// <summary>What has not been found or opened yet: nothing is known of it.</summary>
     public sealed record Concealed : TargetView;
 
-    internal sealed class Cases(string alias) : ITargetCases<TargetView>
+    private sealed class Cases(string alias) : ITargetCases<TargetView>
     {
         public TargetView Of(DropZone zone) => throw new InvalidOperationException("A drop zone is seen as a zone.");
 
@@ -61,13 +67,13 @@ public abstract record TargetView
 
         public TargetView Of(OpenNote note) => new Noting(note.Region) { Id = alias };
 
-        public TargetView Of(ScalePoint point) => new Showing(point.Scale) { Id = alias };
+        public TargetView Of(ScalePoint point) => new Showing(point.Scale, point.Label is null) { Id = alias };
 
         public TargetView Of(Matching matching) => new Linking(ViewsOf(matching.Left), ViewsOf(matching.Right)) { Id = alias };
 
         public TargetView Of(SortRegion region) => new Sorting(region.Region) { Id = alias };
 
-        public TargetView Of(InfoSpot spot) => new Telling(spot.At, spot.Text) { Id = alias };
+        public TargetView Of(InfoSpot spot) => new Telling(spot.At, spot.Text, spot.Face, spot.Link, spot.Shows) { Id = alias };
 
         private static ImmutableArray<OptionView> ViewsOf(ImmutableArray<MatchItem> items) =>
             [.. Aliases.OfItems(items).Select(item => new OptionView(item.Alias, item.Item.Text, item.Item.Face))];
@@ -99,14 +105,7 @@ public sealed record DoneView(string Target, ImmutableArray<Point> Points, strin
             : [];
         var opened = target is Lock @lock ? Hiding.IsOpen(@lock, response) : response.Opened.Contains(target.Id);
         var inside = opened && target is Lock open ? open.Inside : "";
-        var links = target is Matching matching ? LinksOf(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
+        var links = target is Matching matching ? Aliases.OfLinks(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
         return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty ? null : new(alias, points, text, picks, opened, inside, links);
-    }
-
-    private static ImmutableArray<Link> LinksOf(Matching matching, ImmutableArray<Link> links)
-    {
-        var left = Aliases.OfItems(matching.Left).ToDictionary(item => item.Item.Id, item => item.Alias);
-        var right = Aliases.OfItems(matching.Right).ToDictionary(item => item.Item.Id, item => item.Alias);
-        return [.. links.Select(link => new Link(left[link.Left], right[link.Right]))];
     }
 }

@@ -63,7 +63,7 @@ public static class Scorer
             .Select(pane =>
             {
                 var response = responses.GetValueOrDefault(pane.Id, Response.Empty);
-                return Score(pane, response, Checker.Check(pane, response), activity.Rules.Score, awards?.GetValueOrDefault(pane.Id) ?? default);
+                return Score(pane, response, Checker.Check(pane, response), activity.RulesOf(pane).Score, awards?.GetValueOrDefault(pane.Id) ?? default);
             })
             .ToImmutableArray();
         return Sum(panes, activity.Rules.Score);

@@ -3,9 +3,11 @@ using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Fenster.Core.Model;
+using Fenster.Core.Proofing;
 using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Formats.Pictures;
+using Fenster.Formats.Sounds;
 using Fenster.Store;
 using Fenster.Web.Pages;
 
@@ -28,7 +30,7 @@ internal static class SailingSchool
         var names = JsonSerializer.Deserialize<string[]>(File.ReadAllText(Path.Combine(folder, "class.json")))!;
         foreach (var file in Directory.EnumerateFiles(Path.Combine(folder, "activities"), "*.json").Order(StringComparer.Ordinal))
         {
-            var activity = ReadActivity(file, Path.Combine(folder, "pictures"), services.GetRequiredService<Media>());
+            var activity = ReadActivity(file, folder, services.GetRequiredService<Media>());
             var document = ActivityDocument.Write(activity);
             var id = services.GetRequiredService<Drafts>().Add(teacher.Id, activity.Title, document);
             publications.Publish(id, document);
@@ -36,45 +38,73 @@ internal static class SailingSchool
         }
     }
 
-    /// <summary>An activity whose pictures are named by their files.</summary>
-    private static Activity ReadActivity(string file, string pictures, Media media)
+    /// <summary>An activity whose pictures and sounds are named by their files.</summary>
+    private static Activity ReadActivity(string file, string folder, Media media)
     {
         var document = JsonNode.Parse(File.ReadAllText(file))!;
-        foreach (var pane in document["panes"]!.AsArray())
-        {
-            var picture = pane!["picture"]!;
-            picture["media"] = Store(media, Path.Combine(pictures, (string)picture["media"]!));
-        }
+        StoreFiles(document, folder, media);
         return ActivityDocument.Read(document.ToJsonString());
     }
 
-    private static string Store(Media media, string file)
+    private static void StoreFiles(JsonNode? node, string folder, Media media)
     {
-        var bytes = File.ReadAllBytes(file);
+        if (node is JsonArray items)
+            foreach (var item in items) StoreFiles(item, folder, media);
+        if (node is not JsonObject fields) return;
+        foreach (var (name, value) in fields.ToList())
+            if (name == "media") fields[name] = Store(media, folder, (string)value!);
+            else StoreFiles(value, folder, media);
+    }
+
+    /// <returns>The hash under which the file is stored.</returns>
+    private static string Store(Media media, string folder, string name)
+    {
+        if (Path.GetExtension(name) == ".wav")
+        {
+            var sound = SoundReader.Read(File.ReadAllBytes(Path.Combine(folder, "sounds", name)));
+            media.Save(sound);
+            return sound.Hash;
+        }
+        var bytes = File.ReadAllBytes(Path.Combine(folder, "pictures", name));
         var picture = PictureReader.Read(bytes);
         media.Save(picture, bytes);
         return picture.Hash;
     }
 
     /// <summary>
-    /// The class works: some know everything, some mix a few labels up, and the last two of the list are not done yet.
-    /// Which labels get mixed up is drawn from a fixed seed.
+    /// The class works: some know everything, some do a few things blindly, and the last two of the list are not done yet.
+    /// Who does what is drawn from a fixed seed.
     /// </summary>
     private static void Work(Attempts attempts, Publication publication, Activity activity, string[] names)
     {
-        var pane = activity.Panes[0];
         for (var i = 0; i < names.Length; i++)
         {
             var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, names[i])!.Secret)!;
-            var zones = pane.Targets.OfType<DropZone>().ToList();
-            var answers = Mixed([.. zones.Select(zone => zone.Accepts[0].Label)], pane, mistakes: i * 7 % 5, seed: i);
             var done = i < names.Length - 2;
-            IReadOnlyList<KeyedMove> moves = [.. zones.Zip(answers)
-                .Take(done ? zones.Count : zones.Count / 2)
-                .Select(put => new KeyedMove(put.First.Id, pane.Id, new PutDown(put.Second, 0, put.First.Id)))];
-            attempts.Append(device, moves).GetAwaiter().GetResult();
-            if (done) attempts.HandIn(device).GetAwaiter().GetResult();
+            foreach (var pane in activity.Panes)
+            {
+                var moves = Moves(pane, mistakes: i * 7 % 5, seed: i);
+                IReadOnlyList<KeyedMove> keyed = [.. (done ? moves : moves.Take(moves.Length / 2)).Select((move, n) => new KeyedMove($"{pane.Id}-{n}", pane.Id, move))];
+                attempts.Append(device, keyed).GetAwaiter().GetResult();
+            }
+            if (done && activity.Purpose == Purpose.Marked) attempts.HandIn(device).GetAwaiter().GetResult();
         }
+    }
+
+    /// <summary>The key, with a few things done blindly instead.</summary>
+    private static ImmutableArray<Move> Moves(Pane pane, int mistakes, long seed)
+    {
+        var zones = pane.Targets.OfType<DropZone>().ToList();
+        if (zones.Count == pane.Targets.Length && zones.All(zone => zone.Capacity == 1))
+        {
+            var answers = Mixed([.. zones.Select(zone => zone.Accepts[0].Label)], pane, mistakes, seed);
+            return [.. zones.Zip(answers).Select(put => new PutDown(put.Second, 0, put.First.Id))];
+        }
+        var key = MovesOf.Response(pane, Keys.Of(pane));
+        var blind = MovesOf.Response(pane, Guessing.Play(pane, new Random((int)seed)));
+        var notes = pane.Targets.OfType<OpenNote>().Select(note => new TypeText(note.Id, "Good holding, and shelter from the west."));
+        // What is typed can't be done blindly: it is left out instead.
+        return [.. key.Where((move, n) => mistakes == 0 || (n + seed) % 4 != 0 || move is TryCode), .. blind.Where((move, n) => mistakes > 0 && (n + seed) % 4 == 0 && move is not PutDown), .. notes];
     }
 
     private static ImmutableArray<string> Mixed(ImmutableArray<string> answers, Pane pane, int mistakes, long seed)

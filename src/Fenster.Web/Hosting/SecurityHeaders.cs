@@ -3,9 +3,14 @@ namespace Fenster.Web.Hosting;
 /// <summary>What browsers are told to forbid, on every response.</summary>
 internal sealed class SecurityHeaders(RequestDelegate next)
 {
-    private const string Policy =
+    private const string Rest =
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; media-src 'self'; " +
-        "connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+        "connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; ";
+
+    private const string Policy = Rest + "frame-ancestors 'none'";
+
+    /// <summary>Of a page that Fenster itself shows inside another of its pages.</summary>
+    public const string PolicyOfFramed = Rest + "frame-ancestors 'self'";
 
     public Task InvokeAsync(HttpContext context)
     {
@@ -20,7 +25,7 @@ internal sealed class SecurityHeaders(RequestDelegate next)
         if (headers.ContentSecurityPolicy.Count == 0) headers.ContentSecurityPolicy = Policy;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
-        headers["Permissions-Policy"] = "camera=(), geolocation=(), microphone=()";
+        headers["Permissions-Policy"] = "camera=(), geolocation=(), microphone=(self)";
         headers["Cross-Origin-Opener-Policy"] = "same-origin";
         return Task.CompletedTask;
     }

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.Json;
 using Fenster.Core.Checking;
+using Fenster.Core.Insight;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Core.Scoring;
@@ -40,7 +41,7 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
 
         var activity = publications.Activity(found.RevisionId);
         var responses = found.Responses;
-        var everything = activity with { Rules = activity.Rules with { Reveal = new() } };
+        var everything = activity with { Rules = activity.Rules with { Reveal = new() }, PaneOrder = PaneOrder.AsListed, Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })] };
         ViewJson = JsonSerializer.Serialize(StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses), DocumentJson.Options);
         var score = Scorer.Score(activity, responses);
         State = found.Handed is { At: var at }
@@ -59,14 +60,14 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
 
     private static IEnumerable<Row> RowsOf(Pane pane, Core.Model.Response response, PaneScore score)
     {
-        var texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
         var states = Checker.Check(pane, response).Targets.ToDictionary(mark => mark.Target, mark => mark.State);
-        var points = score.Targets.ToDictionary(target => target.Target);
-        return pane.Targets.OfType<DropZone>().Select(zone => new Row(
-            string.Join(" or ", zone.Accepts.Select(accepted => texts[accepted.Label])),
-            string.Join(", ", response.Placements.Where(p => p.Zone == zone.Id).Select(p => texts[p.Label])) is { Length: > 0 } put ? put : "nothing",
-            states[zone.Id].ToString().ToLowerInvariant(),
-            $"{Number(points[zone.Id].Points)} of {Number(points[zone.Id].Possible)}"));
+        return score.Targets.Select(points =>
+        {
+            var words = TargetWords.Of(pane, pane.Targets.First(target => target.Id == points.Target), response);
+            return new Row(
+                words.Name == words.Key || words.Key == "" ? words.Name : $"{words.Name}: {words.Key}", words.Given == "" ? "nothing" : words.Given,
+                states[points.Target].ToString().ToLowerInvariant(), $"{Number(points.Points)} of {Number(points.Possible)}");
+        });
     }
 
     private static string Number(decimal number) => number.ToString("0.##", CultureInfo.InvariantCulture);

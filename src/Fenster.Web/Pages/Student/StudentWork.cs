@@ -9,5 +9,8 @@ namespace Fenster.Web.Pages;
 /// <param name="DeviceKey">Under which the device keeps moves that are not sent yet; null when every request carries all moves.</param>
 public sealed record StudentWork(StudentView View, string Name, string MovesUrl, string HandInUrl, string? DeviceKey)
 {
+    /// <summary>Where a trial gets moves to play; null for a student.</summary>
+    public string? PlayUrl { get; init; }
+
     public string ViewJson => JsonSerializer.Serialize(View, DocumentJson.Options);
 }

@@ -1,7 +1,5 @@
-using System.Collections.Immutable;
-using System.Security.Cryptography;
 using Fenster.Core.Model;
-using Fenster.Core.Revealing;
+using Fenster.Core.Proofing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
@@ -10,39 +8,27 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-/// <summary>The draft as a student sees it. The browser keeps the moves and sends all of them each time; nothing is stored.</summary>
+/// <summary>The draft on students' screens of several sizes.</summary>
 public sealed class TrialModel(Drafts drafts) : PageModel
 {
+    /// <summary>Screens to try it on, in CSS pixels; common practice.</summary>
+    public static readonly (string Name, string Word, int Width, int Height)[] Screens =
+        [("phone", "Phone", 360, 640), ("tablet", "Tablet", 768, 1024), ("laptop", "Laptop", 1280, 720)];
+
     public long Id { get; private set; }
     public IReadOnlyList<string> Obstacles { get; private set; } = [];
-    public StudentWork Work { get; private set; } = null!;
+
+    /// <summary>What blind guessing earns on average, in words.</summary>
+    public string Guess { get; private set; } = "";
 
     public IActionResult OnGet(long id)
     {
-        if (Draft(id) is not { } activity) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
         Id = id;
+        var activity = ActivityDocument.Read(draft.Document);
         Obstacles = Readiness.Sentences(activity);
-        var seed = RandomNumberGenerator.GetInt32(int.MaxValue);
-        Work = new(
-            StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty), "You, trying it",
-            $"/activities/{id}/try?handler=Moves&seed={seed}", $"/activities/{id}/try?handler=HandIn&seed={seed}", null);
+        if (Obstacles.Count == 0) Guess = Guessing.InWords(activity);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
-
-    public IActionResult OnPostMoves(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.Placed);
-
-    public IActionResult OnPostHandIn(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.HandedIn);
-
-    private IActionResult See(long id, long seed, MovesSent? sent, Moment moment)
-    {
-        if (Draft(id) is not { } activity) return NotFound();
-        var seat = new Seat(activity, seed);
-        var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) =>
-            Progress.Make(activity, responses, move.Pane, move.Move).After);
-        return new JsonResult(WorkView.At(moment, seat, responses), DocumentJson.Options);
-    }
-
-    private Activity? Draft(long id) =>
-        drafts.Find(User.TeacherId(), id) is { } draft ? ActivityDocument.Read(draft.Document) : null;
 }

@@ -11,31 +11,68 @@ type Bounds = { left: number; top: number; right: number; bottom: number }
 type Margins = { left: number; top: number; right: number; bottom: number }
 type Picture = { media: string; width: number; height: number; altText: string; margins?: Margins; credit?: string }
 type Verdict = 'right' | 'part' | 'wrong' | 'surplus' | 'unscored'
-type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong'
+type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong' | 'waiting' | 'unscored'
 
-type ZoneView = { id: string; region: Region; capacity: number }
-// What stands in the place of a label's words; the words then describe it.
-type Face = { kind: 'picture'; media: string; width: number; height: number } | { kind: 'sound'; media: string }
-type LabelView = { id: string; text: string; copies: number | null; face?: Face | null }
+type ZoneView = { id: string; region: Region; capacity: number; prompt: string }
+// What stands in the place of words; the words then describe it. Sounds and videos play from a second to a second.
+type Played = { media: string; from?: number; to?: number | null }
+type Face = { kind: 'picture'; media: string; width: number; height: number } | ({ kind: 'sound' } & Played) | ({ kind: 'video'; width: number; height: number; captions?: string | null } & Played)
+type LabelColour = 'paper' | 'honey' | 'sky' | 'leaf' | 'rose' | 'lilac'
+type LabelView = { id: string; text: string; copies: number | null; face?: Face | null; tip?: Point | null; colour?: LabelColour; start?: Point | null; isMarker?: boolean }
+type OptionView = { id: string; text: string; face: Face | null }
+type Axis = { from: Point; to: Point; fromValue: number; toValue: number; kind: 'linear' | 'logarithmic' | 'date' }
+type Scale = { x: Axis; y: Axis | null }
+type TargetView = { id: string; prompt: string } & (
+  | { kind: 'marking'; needed: number }
+  | { kind: 'typing'; region: Region; isNumber: boolean; units: string[] }
+  | { kind: 'choosing'; at: Point; text: string; multiple: boolean; options: OptionView[] }
+  | { kind: 'answering'; at: Point; text: string; isNumber: boolean; units: string[] }
+  | { kind: 'locked'; at: Point }
+  | { kind: 'noting'; region: Region }
+  | { kind: 'showing'; scale: Scale; byMark: boolean }
+  | { kind: 'linking'; left: OptionView[]; right: OptionView[] }
+  | { kind: 'sorting'; region: Region }
+  | { kind: 'telling'; at: Point; text: string; face: Face | null; link: string; shows: 'onClick' | 'onHover' | 'covering' }
+  | { kind: 'concealed' })
+type SpotView = Extract<TargetView, { at: Point }>
 type Placement = { label: string; copy: number; zone: string }
+type Pin = { label: string; copy: number; at: Point }
+type Link = { left: string; right: string }
+type Done = { target: string; points: Point[]; text: string; picks: string[]; opened: boolean; inside: string; links: Link[] }
+type OtherMark = { target: string; state: TargetState; points: Verdict[]; links: Verdict[] }
+type OtherKey = { target: string; spots: Region[]; text: string; picks: string[]; links: Link[]; labels: string[] }
 type PaneWork = {
   open: boolean
   checksLeft: number | null
   placed: Placement[]
+  pins: Pin[]
   held: { label: string; copy: number }[]
-  marks: null | { placed: (Verdict | null)[]; zones: { zone: string; state: TargetState }[] }
-  feedback: null | { zones: { zone: string; text: string }[]; labels: { label: string; copy: number; text: string }[] }
-  explanation: null | { pane: string; zones: { zone: string; text: string }[] }
-  key: null | { zones: { zone: string; labels: string[] }[] }
+  done: Done[]
+  found: TargetView[]
+  marks: null | { placed: (Verdict | null)[]; zones: { zone: string; state: TargetState }[]; pins: (Verdict | null)[]; others: OtherMark[] }
+  feedback: null | { zones: { zone: string; text: string }[]; labels: { label: string; copy: number; text: string }[]; others: { target: string; text: string }[] }
+  explanation: null | { pane: string; zones: { zone: string; text: string }[]; hidden: string[]; others: { target: string; text: string }[] }
+  key: null | { zones: { zone: string; labels: string[] }[]; hidden: { region: Region; labels: string[] }[]; others: OtherKey[] }
 }
 type ScoreView = { score: number; possible: number; grade: number; maximumGrade: number; passed: boolean | null }
 type WorkView = { open: boolean; score: ScoreView | null; bandText: string | null; panes: PaneWork[] }
-type StudentView = { title: string; instructions: string; panes: PaneFrame[]; work: WorkView }
-type PaneFrame = { id: string; picture: Picture; zones: ZoneView[]; labels: LabelView[] }
+type StudentView = { title: string; instructions: string; message: Face | null; messageText: string; purpose: 'marked' | 'learningOnly'; panes: PaneFrame[]; work: WorkView }
+type PaneFrame = { id: string; picture: Picture | null; zones: ZoneView[]; labels: LabelView[]; labelSize: 'small' | 'medium' | 'large'; takesPins: boolean; targets: TargetView[] }
 
 // A pane as the screen draws it: what stays and what changes, together.
 type PaneView = PaneFrame & PaneWork
-type Move = { kind: 'putDown'; label: string; copy: number; zone: string } | { kind: 'takeBack'; label: string; copy: number } | { kind: 'pressCheck' }
+type Move =
+  | { kind: 'putDown'; label: string; copy: number; zone: string }
+  | { kind: 'pinDown'; label: string; copy: number; at: Point }
+  | { kind: 'takeBack'; label: string; copy: number }
+  | { kind: 'markPoints'; target: string; points: Point[] }
+  | { kind: 'typeText'; target: string; text: string }
+  | { kind: 'pickOptions'; target: string; options: string[] }
+  | { kind: 'drawLinks'; target: string; links: Link[] }
+  | { kind: 'tryCode'; target: string; code: string }
+  | { kind: 'openSpot'; target: string }
+  | { kind: 'lookAt'; at: Point }
+  | { kind: 'pressCheck' }
 type MoveSent = { key: string; pane: string; move: Move }
 
 // The activity document, as far as the workbench edits it. Fields that it does not know stay as they are.

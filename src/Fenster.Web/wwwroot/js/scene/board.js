@@ -1,13 +1,14 @@
-// A pane as it stands: zones with their corners, and the labels that lie in them.
+// A pane as it stands: zones with their corners, the labels that lie in them, and those pinned to a spot.
 
 import { faceOf } from './face.js'
 import { areaOf, badge, bracketsOf, svg } from './shapes.js'
 import { fitLabel, layOver, partsOf } from './stage.js'
+import { layPin, pinFor } from './pins.js'
 
 /**
  * @typedef {import('./stage.js').Stage} Stage
  * @typedef {object} Board
- * @property {(pane: PaneView, options?: {inHand?: {label: string, copy: number} | null, key?: boolean}) => void} draw
+ * @property {(pane: PaneView, options?: {inHand?: {label: string, copy: number} | null, key?: boolean, pinned?: import('./pins.js').Pinned[], holdables?: LabelView[]}) => void} draw
  * @property {(zone: string | null) => void} hover Closes the corners of a zone in.
  * @property {(zone: string) => HTMLButtonElement} zoneButton
  */
@@ -30,9 +31,9 @@ export function createBoard(stage, first) {
   document.fonts.ready.then(() => layOut())
 
   return {
-    draw(pane, { inHand = null, key = false } = {}) {
+    draw(pane, { inHand = null, key = false, pinned = [], holdables = pane.labels } = {}) {
       const texts = new Map(pane.labels.map(label => [label.id, label.text]))
-      const labelOf = new Map(pane.labels.map(label => [label.id, label]))
+      const labelOf = new Map(holdables.map(label => [label.id, label]))
       const shown = key ? keyPlacements(pane) : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] ?? undefined, held: isHeld(pane, placed) }))
       /** @type {[HTMLElement, Bounds][]} */
       const laid = []
@@ -46,12 +47,18 @@ export function createBoard(stage, first) {
         })
         const button = /** @type {HTMLButtonElement} */ (buttons.get(zone.id))
         const content = here.length === 0 ? 'empty' : here.map(placed => texts.get(placed.label)).join(', ')
-        button.setAttribute('aria-label', `Zone ${i + 1} of ${pane.zones.length}, ${content}${stateWords(state)}`)
+        button.setAttribute('aria-label', `Zone ${i + 1} of ${pane.zones.length}${zone.prompt ? `, ${zone.prompt}` : ''}, ${content}${stateWords(state)}`)
         button.replaceChildren(...(state === 'missed' ? [badge('missed')] : []))
         drawn.get(zone.id)?.setAttribute('class', `zone ${here.length > 0 ? 'filled' : ''} ${state ? `state-${state}` : ''}`)
       })
-      labels.replaceChildren(...laid.map(([label]) => label))
-      layOut = () => { for (const [label, box] of laid) fitLabel(label, box, stage) }
+      const focused = pinName(document.activeElement)
+      const pins = pinned.map(pin => pinFor(labelOf.get(pin.label) ?? { id: pin.label, text: '', copies: 1 }, pin, { inHand: inHand?.label === pin.label && inHand.copy === pin.copy, held: isHeld(pane, pin), key, size: pane.labelSize }))
+      labels.replaceChildren(...laid.map(([label]) => label), ...pins.map(pin => pin.element))
+      layOut = () => {
+        for (const [label, box] of laid) fitLabel(label, box, stage)
+        for (const pin of pins) layPin(pin, stage)
+      }
+      if (focused) /** @type {HTMLElement | undefined} */ ([...labels.querySelectorAll('.pin .label')].find(label => pinName(label) === focused))?.focus()
       layOut()
     },
     hover(zone) {
@@ -82,6 +89,7 @@ function placedLabel(known, placed, inHand, key) {
   label.dataset.zone = placed.zone
   label.dir = 'auto'
   label.title = known.text
+  if (known.colour && known.colour !== 'paper') label.classList.add(`paper-${known.colour}`)
   label.classList.toggle('with-picture', known.face?.kind === 'picture')
   label.append(faceOf(known))
   const { verdict } = placed
@@ -100,7 +108,10 @@ function keyPlacements(pane) {
   })
 }
 
+/** @param {Element | null} element @returns {string} Which pin it is; empty for none. */
+const pinName = element => (element instanceof HTMLElement && element.closest('.pin') ? `${element.dataset.label}/${element.dataset.copy}` : '')
+
 /** @param {TargetState | undefined} state */
-function stateWords(state) {
-  return state === undefined ? '' : { earned: ', right', partEarned: ', partly right', missed: ', nothing put here', wrong: ', wrong' }[state]
+export function stateWords(state) {
+  return state === undefined ? '' : { earned: ', right', partEarned: ', partly right', missed: ', nothing put here', wrong: ', wrong', waiting: ', waits for your teacher', unscored: '' }[state]
 }

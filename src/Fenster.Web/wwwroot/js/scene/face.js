@@ -1,29 +1,63 @@
 // A label's face: its words, or the picture or sound that stands in their place.
 
+import { setWords } from './words.js'
+
 /** @param {{id: string, text: string, face?: Face | null}} label @returns {HTMLElement} */
 export function faceOf({ id, text, face }) {
-  if (face?.kind === 'picture') {
-    const image = document.createElement('img')
-    image.className = 'label-picture'
-    image.src = `/media/${face.media}/480`
-    image.alt = text
-    image.width = face.width
-    image.height = face.height
-    image.draggable = false
-    return image
-  }
-  if (face?.kind === 'sound') {
+  if (face?.kind === 'picture') return pictureOf(face, text)
+  if (face?.kind === 'sound' || face?.kind === 'video') {
     const sound = document.createElement('span')
     sound.className = 'label-sound'
     sound.innerHTML = '<span class="icon icon-sound"></span>'
-    sound.append(` Sound ${id.replace(/\D+/g, '')}`)
+    sound.append(` ${face.kind === 'sound' ? 'Sound' : 'Video'} ${id.replace(/\D+/g, '')}`)
     sound.title = text
     return sound
   }
   const words = document.createElement('span')
   words.className = 'label-text'
-  words.textContent = text
+  setWords(words, text)
   return words
+}
+
+/** @param {Extract<Face, {kind: 'picture'}>} face @param {string} text */
+function pictureOf(face, text) {
+  const image = document.createElement('img')
+  image.className = 'label-picture'
+  image.src = `/media/${face.media}/480`
+  image.alt = text
+  image.width = face.width
+  image.height = face.height
+  image.draggable = false
+  return image
+}
+
+/** A picture, a sound or a video with its controls, for a card. @param {Face} face @param {string} text What it shows or says. @returns {HTMLElement} */
+export function cardOf(face, text) {
+  if (face.kind === 'picture') {
+    const image = pictureOf(face, text)
+    image.className = 'card-picture'
+    image.setAttribute('src', `/media/${face.media}/1920`)
+    return image
+  }
+  const player = /** @type {HTMLMediaElement} */ (document.createElement(face.kind === 'video' ? 'video' : 'audio'))
+  player.className = `card-${face.kind}`
+  player.controls = true
+  player.preload = 'metadata'
+  player.src = addressOf(face)
+  player.setAttribute('aria-label', text || (face.kind === 'video' ? 'Video' : 'Sound'))
+  if (player instanceof HTMLVideoElement) player.playsInline = true
+  if (face.kind === 'video' && face.captions) {
+    const track = document.createElement('track')
+    Object.assign(track, { kind: 'captions', src: `/media/${face.captions}/0`, label: 'Captions', default: true, srclang: document.documentElement.lang || 'en' })
+    player.append(track)
+  }
+  return player
+}
+
+/** @param {Played} face @returns {string} With the part to be played, as the Media Fragments recommendation of the W3C writes it. */
+function addressOf({ media, from, to }) {
+  const part = from || to ? `#t=${from ?? 0}${to ? `,${to}` : ''}` : ''
+  return `/media/${media}/0${part}`
 }
 
 /** @type {HTMLAudioElement | null} */
@@ -32,7 +66,7 @@ let playing = null
 /** Plays a label that is a sound, from its beginning; the one before falls silent. @param {{face?: Face | null} | undefined} label */
 export function play(label) {
   playing?.pause()
-  playing = label?.face?.kind === 'sound' ? new Audio(`/media/${label.face.media}/0`) : null
+  playing = label?.face?.kind === 'sound' ? new Audio(addressOf(label.face)) : null
   // A browser may refuse to play before the first click; the label works all the same.
   playing?.play().catch(() => {})
 }

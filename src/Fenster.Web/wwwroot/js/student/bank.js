@@ -1,6 +1,7 @@
-// The label bank: what is left to place.
+// The label bank: what is left to place, and the marks that are left to make.
 
 import { faceOf } from '../scene/face.js'
+import { freeCopy, holdablesOf, usedOf } from './work.js'
 
 /**
  * @param {HTMLElement} bank
@@ -9,9 +10,10 @@ import { faceOf } from '../scene/face.js'
  */
 export function drawBank(bank, pane, inHand) {
   const focused = bank.contains(document.activeElement) ? document.activeElement?.getAttribute('data-label') : null
-  const items = pane.labels.flatMap(label => {
+  const items = holdablesOf(pane).flatMap(label => {
     const copy = freeCopy(pane, label)
-    if (copy === null) return []
+    // A label that begins on the picture waits there.
+    if (copy === null || (label.start && copy === 0)) return []
     const item = document.createElement('li')
     const button = document.createElement('button')
     button.type = 'button'
@@ -19,7 +21,9 @@ export function drawBank(bank, pane, inHand) {
     button.dataset.label = label.id
     button.dataset.copy = String(copy)
     button.dir = 'auto'
-    button.append(label.face ? faceOf(label) : label.text)
+    if (label.isMarker) button.classList.add('marker')
+    if (label.colour && label.colour !== 'paper') button.classList.add(`paper-${label.colour}`)
+    button.append(faceOf(label))
     if (label.face?.kind === 'sound') button.setAttribute('aria-label', `${button.textContent?.trim()}: ${label.text}`)
     button.classList.toggle('with-picture', label.face?.kind === 'picture')
     const left = copiesLeft(pane, label)
@@ -30,12 +34,12 @@ export function drawBank(bank, pane, inHand) {
     return [item]
   })
   const list = document.createElement('ul')
-  list.className = 'bank-labels'
+  list.className = `bank-labels label-${pane.labelSize}`
   list.append(...items)
   if (items.length === 0) {
     const empty = document.createElement('p')
     empty.className = 'bank-empty'
-    empty.textContent = 'Every label is on the picture.'
+    empty.textContent = pane.labels.length > 0 ? 'Every label is on the picture.' : 'Every mark is on the picture.'
     bank.replaceChildren(empty)
     return
   }
@@ -53,14 +57,5 @@ function copiesTag(left) {
   return tag
 }
 
-/** @param {PaneView} pane @param {LabelView} label @returns {number | null} How many can still be placed; null for any number. */
-function copiesLeft(pane, label) {
-  return label.copies === null ? null : label.copies - pane.placed.filter(placed => placed.label === label.id).length
-}
-
-/** @param {PaneView} pane @param {LabelView} label @returns {number | null} The first copy that is not placed. */
-export function freeCopy(pane, label) {
-  const used = new Set(pane.placed.filter(placed => placed.label === label.id).map(placed => placed.copy))
-  for (let copy = 0; copy < (label.copies ?? used.size + 1); copy++) if (!used.has(copy)) return copy
-  return null
-}
+/** @param {PaneView} pane @param {LabelView} label @returns {number | null} How many can still be put down; null for any number. */
+const copiesLeft = (pane, label) => (label.copies === null ? null : label.copies - usedOf(pane, label))

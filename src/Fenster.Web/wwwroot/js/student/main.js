@@ -1,12 +1,17 @@
 // The student's screen: the picture, the bank, and what the server says of them.
 
 import { createBoard, isHeld } from '../scene/board.js'
-import { play } from '../scene/face.js'
+import { cardOf, play } from '../scene/face.js'
+import { distanceTo } from '../scene/shapes.js'
+import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { drawBank } from './bank.js'
-import { startPlacing } from './placing.js'
+import { createCards } from './cards.js'
+import { createMatching } from './matching.js'
+import { placeCrosshair, startPlacing } from './placing.js'
 import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
 import { createSender } from './sender.js'
+import { applied, freeCopy, holdablesOf, markersOf, moveBack, moveTo, paneOf, pinnedOf, tallyOf } from './work.js'
 
 const work = document.getElementById('work')
 if (work) start(work)
@@ -17,182 +22,339 @@ function start(work) {
   const part = id => /** @type {HTMLElement} */ (document.getElementById(id))
   const view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
   let current = view.work
+  let shown = Math.min(view.panes.length - 1, Math.max(0, Number(new URLSearchParams(location.hash.slice(1)).get('pane') ?? 1) - 1 || 0))
   /** @type {{label: string, copy: number} | null} */
   let inHand = null
   /** @type {import('./sender.js').Link} */
   let link = 'saved'
   let returned = 0
-  let touched = current.panes[0].placed.length > 0
-  const stage = createStage(part('mat'), view.panes[0].picture)
-  /** @returns {PaneView} */
-  const pane = () => ({ ...view.panes[0], ...current.panes[0] })
-  const board = createBoard(stage, pane())
+  let isKey = false
+  let touched = current.panes.some(pane => pane.placed.length + pane.pins.length + pane.done.length > 0)
+  /** Timers by the target that is being typed into. @type {Map<string, number>} */
+  const typing = new Map()
+  const pane = () => paneOf(view, current, shown)
+  /** @param {string} sentence */
+  const say = sentence => { part('say').textContent = sentence }
+  /** @type {Scene | null} */
+  let scene = null
+  /** Ends what listens for the pane that is shown. */
+  let left = new AbortController()
+
+  /** @typedef {{stage: import('../scene/stage.js').Stage, board: import('../scene/board.js').Board, spots: ReturnType<typeof createSpots>, crosshair: HTMLElement}} Scene */
+
+  const cards = createCards(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move) })
+  const matching = createMatching(part('matching'), { pane, make: move => make(move), say })
+
+  /** Builds the picture of the pane that is shown. */
+  const openPane = () => {
+    const frame = pane()
+    left.abort()
+    left = new AbortController()
+    part('mat-frame').hidden = !frame.picture
+    inHand = null
+    if (!frame.picture) scene = null
+    else {
+      const stage = createStage(part('mat'), frame.picture)
+      const board = createBoard(stage, frame)
+      const spots = createSpots(stage, {
+        open: target => cards.open(target),
+        hover: (target, opener) => cards.hover(target, opener),
+        type: typed,
+      })
+      const crosshair = makeCrosshair(stage, frame)
+      scene = { stage, board, spots, crosshair }
+      if (current.open) placing(scene)
+    }
+    work.classList.toggle('has-matching', frame.targets.some(target => target.kind === 'linking'))
+    work.classList.toggle('has-picture', frame.picture !== null)
+    draw()
+  }
 
   const draw = () => {
-    board.draw(pane(), { inHand })
-    if (current.open) drawCheck(part('check'), current)
-    drawNotes(part('notes'), pane(), current.bandText)
-    drawBank(part('bank'), pane(), inHand)
-    const filled = pane().zones.filter(zone => pane().placed.some(placed => placed.zone === zone.id)).length
+    if (!current.open) drawResult()
+    else drawWork()
+    drawPanes()
+  }
+
+  const drawWork = () => {
+    const state = pane()
+    drawScene(state, false)
+    drawCheck(part('check'), state, current.open)
+    drawNotes(part('notes'), state, current.bandText)
+    drawBank(part('bank'), state, inHand)
+    part('bank').hidden = holdablesOf(state).length === 0
+    work.classList.toggle('no-bank', holdablesOf(state).length === 0)
+    const { done, all, pinned } = tallyOf(state)
     const words = { saved: touched ? 'Saved.' : '', saving: 'Saving.', offline: 'Offline, kept on this device.' }[link]
-    const line = [`${filled} of ${pane().zones.length} placed.`, checkedLine(pane(), returned), words].filter(Boolean).join(' ')
+    const onlyZones = state.targets.every(target => target.kind === 'telling' || target.kind === 'concealed' || target.kind === 'sorting')
+    const tally = [
+      ...(all > 0 ? [`${done} of ${all} ${onlyZones ? 'placed' : 'done'}.`] : []),
+      ...(state.takesPins && (pinned > 0 || all === 0) ? [`${pinned} ${pinned === 1 ? 'label' : 'labels'} on the picture.`] : []),
+    ]
+    const line = [...tally, checkedLine(state, returned), words].filter(Boolean).join(' ')
     if (part('progress').textContent !== line) part('progress').textContent = line
     work.classList.toggle('holding', inHand !== null)
   }
-  /** @param {string} sentence */
-  const say = sentence => { part('say').textContent = sentence }
 
-  addZoom(part('zoom'), stage)
-  if (!current.open) {
-    showResult()
-    return
+  /** @param {PaneView} state @param {boolean} key */
+  const drawScene = (state, key) => {
+    matching.draw(key)
+    if (!scene) return
+    const pinned = key ? [] : pinnedOf(state).map(pin => ({ ...pin, isFlat: isSorted(state, pin.at) }))
+    // Copies that begin on the picture lie there until they are moved.
+    const begun = key ? [] : state.labels.flatMap(label => (label.start && freeCopy(state, label) === 0 ? [{ label: label.id, copy: 0, at: label.start, isMark: false, isStart: true }] : []))
+    scene.board.draw(state, { inHand, key, pinned: [...begun, ...pinned], holdables: holdablesOf(state) })
+    scene.spots.draw(state, key)
+    scene.crosshair.hidden = !current.open || (!state.takesPins && markersOf(state).length === 0 && !state.targets.some(target => target.kind === 'concealed'))
   }
+
+  const drawPanes = () => {
+    const list = part('panes')
+    list.hidden = view.panes.length < 2
+    if (list.hidden) return
+    const focused = list.contains(document.activeElement)
+    list.replaceChildren(...view.panes.map((_, i) => {
+      const { done, all, pinned } = tallyOf(paneOf(view, current, i))
+      const button = document.createElement('button')
+      button.type = 'button'
+      button.className = `pane-cell ${(all > 0 && done === all) || (all === 0 && pinned > 0) ? 'filled' : done + pinned > 0 ? 'begun' : ''}`
+      button.textContent = String(i + 1)
+      button.setAttribute('aria-label', `Picture ${i + 1} of ${view.panes.length}${all > 0 ? `, ${done} of ${all} done` : ''}`)
+      if (i === shown) button.setAttribute('aria-current', 'page')
+      button.addEventListener('click', () => show(i))
+      return button
+    }))
+    if (focused) /** @type {HTMLElement | null} */ (list.children[shown])?.focus()
+  }
+
+  /** @param {number} index Of the pane. */
+  const show = index => {
+    if (index === shown) return
+    cards.close()
+    shown = index
+    history.replaceState(null, '', `#pane=${index + 1}`)
+    openPane()
+    say(`Picture ${index + 1} of ${view.panes.length}.`)
+  }
+
+  addZoom(part('zoom'), () => scene?.stage ?? null)
+  showMessage()
 
   const sender = createSender({
     movesUrl: work.dataset.moves ?? '',
     handInUrl: work.dataset.handIn ?? '',
     deviceKey: work.dataset.key,
     onWork(next) {
-      returned = Math.max(0, current.panes[0].placed.length - next.panes[0].placed.length)
+      const [before, after] = [current.panes[shown], next.panes[shown]]
+      returned = Math.max(0, before.placed.length + before.pins.length - after.placed.length - after.pins.length)
       current = next
       draw()
+      cards.refresh()
+      for (const target of after.found.filter(target => target.kind !== 'concealed' && !before.found.some(found => found.id === target.id))) {
+        say(`You found something${target.prompt ? `: ${target.prompt}` : ''}.`)
+        if (target.kind === 'telling') cards.open(target)
+      }
     },
-    onLink(next) { link = next; draw() },
+    onLink(next) {
+      link = next
+      work.dataset.link = next
+      draw()
+    },
     onRefused(sentence) { say(sentence); part('trouble').textContent = sentence; part('trouble').hidden = false },
   })
-  for (const { move } of sender.waiting()) {
-    current = applied(view, current, move)
-    touched = true
+  if (current.open) {
+    for (const { pane, move } of sender.waiting()) {
+      const index = view.panes.findIndex(frame => frame.id === pane)
+      if (index >= 0) current = applied(view, current, index, move)
+      touched = true
+    }
   }
 
   /** @param {Move} move */
-  const make = move => {
-    current = applied(view, current, move)
+  function make(move) {
+    current = applied(view, current, shown, move)
     touched = true
     sender.send(pane().id, move)
     draw()
   }
-  startPlacing({
-    stage,
-    bank: part('bank'),
-    pane,
-    show(label) {
-      if (label) play(pane().labels.find(known => known.id === label.label))
-      inHand = label
-      draw()
-    },
-    hover: board.hover,
-    mayTake(label) {
-      if (!isHeld(pane(), label)) return pane().open
-      say(`${textOf(label.label)} is right and stays where it is.`)
-      return false
-    },
-    put(label, zone) {
-      const there = pane().placed.filter(placed => placed.zone === zone)
-      if (!pane().open || (there.some(placed => isHeld(pane(), placed)) && there.length >= (pane().zones.find(z => z.id === zone)?.capacity ?? 1))) {
-        say('What lies there is right and stays where it is.')
-        return
-      }
-      make({ kind: 'putDown', ...label, zone })
-      say(`${textOf(label.label)} put into zone ${pane().zones.findIndex(z => z.id === zone) + 1}.`)
-    },
-    takeBack(label) {
-      make({ kind: 'takeBack', ...label })
-      say(`${textOf(label.label)} is back in the bank.`)
-    },
-    say,
-  })
+
+  /** What is typed is kept as it grows, and sent when the field is left or rests. @param {string} target @param {string} text @param {boolean} isFinished */
+  function typed(target, text, isFinished) {
+    clearTimeout(typing.get(target))
+    const send = () => {
+      const known = current.panes[shown].done.find(done => done.target === target)?.text ?? ''
+      if (text !== known) make({ kind: 'typeText', target, text })
+    }
+    // Where marks show, half a word must not be checked.
+    if (isFinished) send()
+    else if (!pane().marks) typing.set(target, setTimeout(send, 600))
+  }
+
+  /** @param {Scene} on */
+  function placing({ stage, board, crosshair }) {
+    startPlacing({
+      stage, pane, crosshair, say,
+      bank: part('bank'),
+      hover: board.hover,
+      show(label) {
+        if (label) play(pane().labels.find(known => known.id === label.label))
+        inHand = label
+        draw()
+      },
+      mayTake(label) {
+        if (!isHeld(pane(), label)) return pane().open
+        say(`${textOf(label.label)} is right and stays where it is.`)
+        return false
+      },
+      press(at) {
+        if (!pane().open) return null
+        if (pane().targets.some(target => target.kind === 'concealed')) make({ kind: 'lookAt', at })
+        // With a single thing to mark and nothing else in the bank, a click marks.
+        const free = holdablesOf(pane()).filter(held => freeCopy(pane(), held) !== null)
+        return free.length === 1 && free[0].isMarker ? { label: free[0].id, copy: freeCopy(pane(), free[0]) ?? 0 } : null
+      },
+      put(label, place) {
+        if (!pane().open) {
+          say('The right places are shown. Nothing can be changed any more.')
+          return
+        }
+        if ('at' in place) {
+          make(moveTo(pane(), label, place.at))
+          say(`${textOf(label.label)} put down.`)
+          return
+        }
+        const there = pane().placed.filter(placed => placed.zone === place.zone)
+        if (there.some(placed => isHeld(pane(), placed)) && there.length >= (pane().zones.find(z => z.id === place.zone)?.capacity ?? 1)) {
+          say('What lies there is right and stays where it is.')
+          return
+        }
+        make({ kind: 'putDown', ...label, zone: place.zone })
+        say(`${textOf(label.label)} put into zone ${pane().zones.findIndex(z => z.id === place.zone) + 1}.`)
+      },
+      takeBack(label) {
+        make(moveBack(pane(), label))
+        say(`${textOf(label.label)} is back in the bank.`)
+      },
+    }, left.signal)
+  }
   part('check').addEventListener('click', () => {
     part('trouble').hidden = true
     make({ kind: 'pressCheck' })
   })
-  draw()
+  openPane()
 
   /** @param {string} label */
   function textOf(label) {
-    return pane().labels.find(l => l.id === label)?.text ?? ''
+    return holdablesOf(pane()).find(l => l.id === label)?.text ?? ''
   }
 
   const review = /** @type {HTMLDialogElement} */ (part('review'))
-  part('hand-in').addEventListener('click', () => {
-    const empty = pane().zones.filter(zone => !pane().placed.some(placed => placed.zone === zone.id)).length
-    part('review-text').textContent = empty === 0 ? 'Every zone has a label. After handing in you can’t change anything.'
-      : `${empty === 1 ? 'One zone is' : `${empty} zones are`} still empty. After handing in you can’t change anything.`
+  document.getElementById('hand-in')?.addEventListener('click', () => {
+    part('review-text').textContent = reviewText(view.panes.map((_, i) => paneOf(view, current, i)))
     part('review-problem').hidden = true
     review.showModal()
   })
   part('review-back').addEventListener('click', () => review.close())
-  part('review-go').addEventListener('click', async () => {
+  part('review-go').addEventListener('click', () => handIn())
+
+  async function handIn() {
     const button = /** @type {HTMLButtonElement} */ (part('review-go'))
     button.disabled = true
     try {
       current = await sender.handIn()
       review.close()
-      part('hand-in').remove()
+      document.getElementById('hand-in')?.remove()
       part('check').hidden = true
-      showResult()
+      openPane()
+      work.dispatchEvent(new CustomEvent('outcome', { detail: current.score }))
     } catch (error) {
       part('review-problem').textContent = error instanceof Error ? error.message : String(error)
       part('review-problem').hidden = false
     }
     button.disabled = false
-  })
+  }
 
-  function showResult() {
+  function drawResult() {
+    const state = pane()
     work.classList.add('done')
-    drawNotes(part('notes'), pane(), current.bandText)
-    const lines = scoreLine(current)
-    part('progress').replaceChildren(lines ?? 'Handed in. Your teacher decides when the results can be seen.')
-    let key = false
-    const show = () => board.draw(pane(), { key })
-    const list = markList(pane())
+    work.classList.remove('no-bank')
+    drawNotes(part('notes'), state, current.bandText)
+    part('progress').replaceChildren(scoreLine(current) ?? 'Handed in. Your teacher decides when the results can be seen.')
+    const list = markList(state)
     const panel = part('bank')
     panel.setAttribute('aria-label', 'Result')
     panel.className = 'bank result'
-    if (pane().key) {
+    const parts = []
+    if (state.key) {
       const toggle = document.createElement('button')
       toggle.type = 'button'
       toggle.className = 'btn btn-outline-primary'
-      const name = () => { toggle.textContent = key ? 'Show my answers' : 'Show the right places' }
-      toggle.addEventListener('click', () => { key = !key; name(); show() })
-      name()
-      panel.replaceChildren(toggle, ...(list ? [list] : []))
-    } else {
-      panel.replaceChildren(...(list ? [list] : []))
+      toggle.textContent = isKey ? 'Show my answers' : 'Show the right places'
+      toggle.addEventListener('click', () => {
+        isKey = !isKey
+        draw()
+        panel.querySelector('button')?.focus()
+      })
+      parts.push(toggle)
     }
+    panel.replaceChildren(...parts, ...(list ? [list] : []))
     panel.hidden = panel.childElementCount === 0
-    for (const button of stage.overlay.querySelectorAll('.zone-button')) /** @type {HTMLButtonElement} */ (button).tabIndex = -1
-    show()
+    drawScene(state, isKey && state.key !== null)
+    for (const button of scene?.stage.overlay.querySelectorAll('.zone-button, .pin .label') ?? []) /** @type {HTMLButtonElement} */ (button).tabIndex = -1
   }
+
+  function showMessage() {
+    if (!view.message) return
+    const box = part('message')
+    box.append(cardOf(view.message, view.messageText))
+    box.hidden = false
+  }
+
+  // What the trial needs to play an attempt through this screen.
+  work.addEventListener('play', event => {
+    const { pane: name, move } = /** @type {CustomEvent} */ (event).detail
+    const index = view.panes.findIndex(frame => frame.id === name)
+    if (index !== shown) show(index)
+    make(move)
+  })
+  work.addEventListener('finish', () => handIn())
+  work.dataset.ready = 'true'
 }
 
-/** The work as it will be once the server has the move. @param {StudentView} view @param {WorkView} work @param {Move} move @returns {WorkView} */
-function applied(view, work, move) {
-  if (move.kind === 'pressCheck') return work
-  let placed = work.panes[0].placed.filter(other => other.label !== move.label || other.copy !== move.copy)
-  if (move.kind === 'putDown') {
-    const capacity = view.panes[0].zones.find(zone => zone.id === move.zone)?.capacity ?? 1
-    const here = placed.filter(other => other.zone === move.zone)
-    if (here.length >= capacity) placed = placed.filter(other => other !== here[0])
-    placed = [...placed, { label: move.label, copy: move.copy, zone: move.zone }]
-  }
-  return { ...work, panes: [{ ...work.panes[0], placed, marks: marksOf(work.panes[0], placed) }] }
+/** Whether a point lies in a region to sort into. @param {PaneView} pane @param {Point} at */
+const isSorted = (pane, at) => pane.targets.some(target => target.kind === 'sorting' && distanceTo(target.region, at) === 0)
+
+/** @param {import('../scene/stage.js').Stage} stage @param {PaneView} frame */
+function makeCrosshair(stage, frame) {
+  const crosshair = document.createElement('button')
+  crosshair.type = 'button'
+  crosshair.className = 'crosshair'
+  crosshair.setAttribute('aria-label', 'Cross on the picture. Arrow keys move it, Enter puts down or looks there.')
+  const { left, top, right, bottom } = stage.plane
+  placeCrosshair(crosshair, { x: Math.round((left + right) / 2), y: Math.round((top + bottom) / 2) })
+  crosshair.hidden = !frame.open
+  stage.overlay.append(crosshair)
+  return crosshair
 }
 
-/** The marks of what still lies where it was checked. @param {PaneWork} pane @param {Placement[]} placed @returns {PaneWork['marks']} */
-function marksOf(pane, placed) {
-  if (!pane.marks) return null
-  /** @param {Placement[]} all @param {string} zone */
-  const inZone = (all, zone) => all.filter(p => p.zone === zone).map(p => p.label).sort().join()
-  return {
-    placed: placed.map(now => pane.marks?.placed[pane.placed.findIndex(p => p.label === now.label && p.copy === now.copy && p.zone === now.zone)] ?? null),
-    zones: pane.marks.zones.filter(({ zone }) => inZone(placed, zone) === inZone(pane.placed, zone)),
-  }
+/** @param {PaneView[]} panes @returns {string} */
+function reviewText(panes) {
+  const left = panes.map((pane, i) => ({ number: i + 1, left: tallyOf(pane).all - tallyOf(pane).done })).filter(({ left }) => left > 0)
+  const onlyZones = panes.every(pane => pane.targets.length === 0)
+  const sum = left.reduce((sum, pane) => sum + pane.left, 0)
+  const where = panes.length > 1 && left.length > 0 ? ` on ${left.length === 1 ? 'picture' : 'pictures'} ${left.map(pane => pane.number).join(', ')}` : ''
+  const rest = 'After handing in you can’t change anything.'
+  if (sum === 0) return onlyZones ? `Every zone has a label. ${rest}` : `Everything is answered. ${rest}`
+  const what = onlyZones ? (sum === 1 ? 'One zone is still empty' : `${sum} zones are still empty`) : sum === 1 ? 'One thing is still open' : `${sum} things are still open`
+  return `${what}${where}. ${rest}`
 }
 
-/** @param {HTMLElement} bar @param {import('../scene/stage.js').Stage} stage */
+/** @param {HTMLElement} bar @param {() => import('../scene/stage.js').Stage | null} stage */
 function addZoom(bar, stage) {
   for (const button of bar.querySelectorAll('button')) {
-    button.addEventListener('click', () => stage.zoomTo(button.value === '0' ? 1 : stage.zoom() * Number(button.value)))
+    button.addEventListener('click', () => {
+      const on = stage()
+      on?.zoomTo(button.value === '0' ? 1 : on.zoom() * Number(button.value))
+    })
   }
 }

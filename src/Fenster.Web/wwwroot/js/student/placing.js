@@ -1,13 +1,16 @@
 // The states of a student's hand: idle, pressing a label, dragging it, or holding one that was picked up.
+// A mark for a spot that is to be found is held and put down like a label.
 // Each state is an object of the events it understands; what it returns is the next state.
 
 import { distanceTo } from '../scene/shapes.js'
+import { holdablesOf, markersOf } from './work.js'
 
 const slop = 6
 const reach = 28
 
 /**
  * @typedef {{label: string, copy: number}} InHand
+ * @typedef {{zone: string} | {at: Point}} Place
  * @typedef {object} Table What the hand works on.
  * @property {import('../scene/stage.js').Stage} stage
  * @property {HTMLElement} bank
@@ -15,13 +18,15 @@ const reach = 28
  * @property {(label: InHand | null) => void} show Shows which label is in the hand.
  * @property {(zone: string | null) => void} hover
  * @property {(label: InHand) => boolean} mayTake Whether the label may be moved; says why when not.
- * @property {(label: InHand, zone: string) => void} put
+ * @property {(label: InHand, place: Place) => void} put
+ * @property {(at: Point) => InHand | null} press The bare picture was pressed with an empty hand; what that takes into it.
+ * @property {HTMLElement} crosshair What a keyboard moves over the picture, to spots that are no zones.
  * @property {(label: InHand) => void} takeBack
  * @property {(sentence: string) => void} say
  */
 
-/** @param {Table} table */
-export function startPlacing(table) {
+/** @param {Table} table @param {AbortSignal} signal Ends it. */
+export function startPlacing(table, signal) {
   let state = idle(table)
   /** @param {string} event @param {any} detail */
   const go = (event, detail) => {
@@ -29,13 +34,13 @@ export function startPlacing(table) {
     if (next) state = next
   }
   const work = /** @type {HTMLElement} */ (table.stage.mat.closest('.work-board'))
-  work.addEventListener('pointerdown', event => { if (event.isPrimary && event.button === 0) go('down', event) })
-  addEventListener('pointermove', event => { if (event.isPrimary) go('move', event) })
-  addEventListener('pointerup', event => { if (event.isPrimary) go('up', event) })
-  addEventListener('pointercancel', event => { if (event.isPrimary) go('cancel', event) })
-  work.addEventListener('keydown', event => go('key', event))
+  work.addEventListener('pointerdown', event => { if (event.isPrimary && event.button === 0) go('down', event) }, { signal })
+  addEventListener('pointermove', event => { if (event.isPrimary) go('move', event) }, { signal })
+  addEventListener('pointerup', event => { if (event.isPrimary) go('up', event) }, { signal })
+  addEventListener('pointercancel', event => { if (event.isPrimary) go('cancel', event) }, { signal })
+  work.addEventListener('keydown', event => go('key', event), { signal })
   // A click that no pointer made comes from a keyboard or an assistive device.
-  work.addEventListener('click', event => { if (event.detail === 0) go('press', event.target) })
+  work.addEventListener('click', event => { if (event.detail === 0) go('press', event.target) }, { signal })
 }
 
 /** @param {Table} table */
@@ -43,15 +48,28 @@ const idle = table => ({
   /** @param {PointerEvent} event */
   down(event) {
     const label = labelAt(event.target)
-    return label && table.mayTake(label) ? pressing(table, label, event) : undefined
+    if (label) return table.mayTake(label) ? pressing(table, label, event) : undefined
+    const isBare = /** @type {Element} */ (event.target).closest('.stage') && !(/** @type {Element} */ (event.target).closest('.spot, .answer-box'))
+    return isBare ? touching(table, event) : undefined
   },
   /** @param {HTMLElement} target */
   press(target) {
     const label = labelAt(target) ?? labelIn(table.pane(), zoneAt(target))
+    if (!label && target === table.crosshair) {
+      const at = crosshairAt(table)
+      const taken = table.press(at)
+      if (taken) table.put(taken, { at })
+    }
     return label && table.mayTake(label) ? pick(table, label, target) : undefined
   },
   /** @param {KeyboardEvent} event */
   key(event) {
+    if (event.target === table.crosshair) moveCrosshair(table, event)
+    const pin = labelAt(event.target)
+    if (pin && isPinElement(event.target) && (event.key === 'Delete' || event.key === 'Backspace') && table.mayTake(pin)) {
+      table.takeBack(pin)
+      event.preventDefault()
+    }
     const zone = zoneAt(event.target)
     if (zone && event.key.startsWith('Arrow')) walk(table, zone, event)
     const label = labelIn(table.pane(), zone)
@@ -59,6 +77,23 @@ const idle = table => ({
       table.takeBack(label)
       event.preventDefault()
     }
+  },
+})
+
+/** The bare picture is pressed: letting go in the same place means that spot. @param {Table} table @param {PointerEvent} start */
+const touching = (table, start) => ({
+  /** @param {PointerEvent} event */
+  move(event) {
+    return Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) > slop * 2 ? idle(table) : undefined
+  },
+  up() {
+    const at = table.stage.pointAt(start)
+    const taken = table.press(at)
+    if (taken) table.put(taken, { at })
+    return idle(table)
+  },
+  cancel() {
+    return idle(table)
   },
 })
 
@@ -79,21 +114,30 @@ const pressing = (table, label, start) => ({
 /** @param {Table} table @param {InHand} label @param {PointerEvent} start @param {PointerEvent} event */
 function dragging(table, label, start, event) {
   const source = /** @type {HTMLElement} */ (/** @type {HTMLElement} */ (start.target).closest('.label'))
-  const ghost = /** @type {HTMLElement} */ (source.cloneNode(true))
+  const carried = /** @type {HTMLElement} */ (source.cloneNode(true))
   const box = source.getBoundingClientRect()
+  const known = holdablesOf(table.pane()).find(held => held.id === label.label)
+  const ghost = document.createElement('div')
+  ghost.append(carried)
   // Above a finger, so that the spot stays visible; right at a mouse's pointer.
   const lift = start.pointerType === 'touch' ? 34 : 0
-  ghost.classList.add('ghost')
-  ghost.removeAttribute('data-label')
-  ghost.style.width = `${box.width}px`
-  ghost.style.height = `${box.height}px`
+  ghost.className = 'ghost'
+  carried.removeAttribute('data-label')
+  carried.style.cssText = ''
+  carried.style.width = `${box.width}px`
+  carried.style.height = `${box.height}px`
   document.body.append(ghost)
   document.body.classList.add('carrying')
   table.show(label)
   /** @param {PointerEvent} at */
   const follow = at => {
-    ghost.style.transform = `translate(${at.clientX - box.width / 2}px, ${at.clientY - box.height / 2 - lift}px)`
-    table.hover(aim(table, at, lift))
+    const place = aim(table, at, lift, label)
+    const isSpot = place !== null && 'at' in place
+    // A pin's strip is held above the spot that it means; a pin tip lies on it.
+    ghost.classList.toggle('ghost-pin', isSpot && !known?.tip)
+    const [x, y] = known?.tip && isSpot ? [known.tip.x, known.tip.y] : [0.5, isSpot ? 1 : 0.5]
+    ghost.style.transform = `translate(${at.clientX - box.width * x}px, ${at.clientY - box.height * y - lift - (isSpot && !known?.tip ? 22 : 0)}px)`
+    table.hover(place && 'zone' in place ? place.zone : null)
     panAtEdge(table.stage, at)
   }
   const end = () => {
@@ -108,9 +152,9 @@ function dragging(table, label, start, event) {
     move: follow,
     /** @param {PointerEvent} at */
     up(at) {
-      const zone = aim(table, at, lift)
+      const place = aim(table, at, lift, label)
       const next = end()
-      if (zone) table.put(label, zone)
+      if (place) table.put(label, place)
       else if (source.classList.contains('placed')) table.takeBack(label)
       return next
     },
@@ -126,9 +170,16 @@ function dragging(table, label, start, event) {
 function pick(table, label, from) {
   const fromKeyboard = from.matches(':focus-visible')
   table.show(label)
-  const text = table.pane().labels.find(l => l.id === label.label)?.text
-  table.say(`${text} is in your hand. Choose its zone.`)
-  if (fromKeyboard) /** @type {HTMLElement | null} */ (table.stage.overlay.querySelector(`[data-zone="${firstEmpty(table.pane())}"]`))?.focus()
+  const pane = table.pane()
+  const text = holdablesOf(pane).find(l => l.id === label.label)?.text
+  const isFree = isFreely(pane, label)
+  const zone = isMarker(pane, label) ? undefined : firstEmpty(pane)
+  table.say(`${text} is in your hand. ${zone ? 'Choose its zone.' : 'Choose its spot: arrow keys move the cross, Enter puts it down.'}`)
+  if (fromKeyboard) {
+    table.crosshair.hidden = !isFree
+    if (zone) /** @type {HTMLElement | null} */ (table.stage.overlay.querySelector(`[data-zone="${zone}"]`))?.focus()
+    else table.crosshair.focus()
+  }
   return holding(table, label, fromKeyboard)
 }
 
@@ -139,18 +190,19 @@ function holding(table, label, fromKeyboard) {
     table.hover(null)
     return idle(table)
   }
-  /** @param {string} zone */
-  const putInto = zone => {
+  /** @param {Place} place */
+  const putInto = place => {
     const next = letGo()
-    table.put(label, zone)
-    if (fromKeyboard) (table.bank.querySelector('button') ?? table.stage.overlay.querySelector(`[data-zone="${zone}"]`))?.focus()
+    table.put(label, place)
+    if (fromKeyboard) (table.bank.querySelector('button') ?? ('zone' in place ? table.stage.overlay.querySelector(`[data-zone="${place.zone}"]`) : table.crosshair))?.focus()
     return next
   }
   return {
     /** @param {PointerEvent} event */
     down(event) {
-      const zone = aim(table, event, 0)
-      if (zone) return putInto(zone)
+      const place = aim(table, event, 0, label)
+      const isOther = labelAt(event.target) !== null && isPinElement(event.target)
+      if (place && !isOther && !(/** @type {Element} */ (event.target).closest('.spot, .answer-box, .zoom'))) return putInto(place)
       const other = labelAt(event.target)
       if (other && (other.label !== label.label || other.copy !== label.copy)) {
         letGo()
@@ -161,12 +213,15 @@ function holding(table, label, fromKeyboard) {
     },
     /** @param {PointerEvent} event */
     move(event) {
-      if (event.pointerType === 'mouse') table.hover(aim(table, event, 0))
+      if (event.pointerType !== 'mouse') return
+      const place = aim(table, event, 0, label)
+      table.hover(place && 'zone' in place ? place.zone : null)
     },
     /** @param {HTMLElement} target */
     press(target) {
       const zone = zoneAt(target)
-      if (zone) return putInto(zone)
+      if (zone && !isMarker(table.pane(), label)) return putInto({ zone })
+      if (target === table.crosshair) return putInto({ at: crosshairAt(table) })
       const other = labelAt(target)
       return other && other.label !== label.label ? (letGo(), pick(table, other, target)) : letGo()
     },
@@ -180,6 +235,7 @@ function holding(table, label, fromKeyboard) {
       }
       const zone = zoneAt(event.target)
       if (zone && event.key.startsWith('Arrow')) walk(table, zone, event)
+      if (event.target === table.crosshair) moveCrosshair(table, event)
       return undefined
     },
   }
@@ -202,7 +258,16 @@ function labelIn(pane, zone) {
 }
 
 /** @param {PaneView} pane @param {InHand} label */
-const isPlaced = (pane, label) => pane.placed.some(placed => placed.label === label.label && placed.copy === label.copy)
+const isPlaced = (pane, label) => [...pane.placed, ...pane.pins].some(placed => placed.label === label.label && placed.copy === label.copy)
+
+/** @param {EventTarget | null} target */
+const isPinElement = target => /** @type {Element | null} */ (target)?.closest?.('.pin') !== null
+
+/** @param {PaneView} pane @param {InHand} label */
+const isMarker = (pane, label) => markersOf(pane).some(marker => marker.id === label.label)
+
+/** Whether it may be put on any spot. @param {PaneView} pane @param {InHand} label */
+const isFreely = (pane, label) => pane.takesPins || isMarker(pane, label)
 
 /** @param {PaneView} pane */
 function firstEmpty(pane) {
@@ -211,19 +276,47 @@ function firstEmpty(pane) {
 }
 
 /**
- * The zone that a pointer means: the nearest within reach, so that a small zone can be hit with a finger.
- * @param {Table} table @param {PointerEvent} event @param {number} lift @returns {string | null}
+ * What a pointer means: the nearest zone within reach, so that a small zone can be hit with a finger; or, where labels
+ * may lie anywhere, the spot itself.
+ * @param {Table} table @param {PointerEvent} event @param {number} lift @param {InHand} label @returns {Place | null}
  */
-function aim({ stage, pane, bank }, event, lift) {
+function aim({ stage, pane, bank }, event, lift, label) {
   const box = bank.getBoundingClientRect()
   if (event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom) return null
   const point = stage.pointAt({ clientX: event.clientX, clientY: event.clientY - lift })
-  let best = { zone: /** @type {string | null} */ (null), distance: reach / stage.scale() }
-  for (const zone of pane().zones) {
+  const isFree = isFreely(pane(), label)
+  let best = { zone: /** @type {string | null} */ (null), distance: isFree ? 1e-9 : reach / stage.scale() }
+  for (const zone of isMarker(pane(), label) ? [] : pane().zones) {
     const distance = distanceTo(zone.region, point)
     if (distance < best.distance) best = { zone: zone.id, distance }
   }
-  return best.zone
+  if (best.zone) return { zone: best.zone }
+  const { left, top, right, bottom } = stage.plane
+  return isFree && point.x >= left && point.x <= right && point.y >= top && point.y <= bottom ? { at: point } : null
+}
+
+/** @param {Table} table @returns {Point} */
+const crosshairAt = ({ crosshair }) => ({ x: Number(crosshair.dataset.x), y: Number(crosshair.dataset.y) })
+
+/** @param {Table} table @param {KeyboardEvent} event Arrow keys move by ten units, with Shift by one. */
+function moveCrosshair({ stage, crosshair, say }, event) {
+  const direction = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
+  if (!direction) return
+  event.preventDefault()
+  const step = event.shiftKey ? 1 : 10
+  const { left, top, right, bottom } = stage.plane
+  const x = Math.min(right, Math.max(left, Number(crosshair.dataset.x) + direction[0] * step))
+  const y = Math.min(bottom, Math.max(top, Number(crosshair.dataset.y) + direction[1] * step))
+  placeCrosshair(crosshair, { x, y })
+  say(`${Math.round((100 * (x - left)) / (right - left))} % from the left, ${Math.round((100 * (y - top)) / (bottom - top))} % from the top`)
+}
+
+/** @param {HTMLElement} crosshair @param {Point} at */
+export function placeCrosshair(crosshair, { x, y }) {
+  crosshair.dataset.x = String(x)
+  crosshair.dataset.y = String(y)
+  crosshair.style.left = `calc(var(--unit) * ${x})`
+  crosshair.style.top = `calc(var(--unit) * ${y})`
 }
 
 /** Moves the focus to the nearest zone in an arrow's direction. @param {Table} table @param {string} from @param {KeyboardEvent} event */

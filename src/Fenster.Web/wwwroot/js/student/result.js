@@ -22,14 +22,15 @@ export function scoreLine({ score }) {
 export function checkedLine(pane, returned) {
   if (!pane.marks) return ''
   if (returned > 0) return `${pane.marks.placed.filter(verdict => verdict === 'right').length} right, ${returned} wrong and back in the bank.`
-  const verdicts = pane.marks.placed.filter(verdict => verdict !== null)
+  const states = pane.marks.others.map(mark => kindOf(mark.state)).filter(kind => kind !== 'missed')
+  const verdicts = [...pane.marks.placed, ...pane.marks.pins, ...states].filter(verdict => verdict !== null && verdict !== 'unscored')
   const right = verdicts.filter(verdict => verdict === 'right').length
   const wrong = verdicts.filter(verdict => verdict === 'wrong').length
   return verdicts.length === 0 ? '' : `${right} right, ${wrong} wrong.`
 }
 
-/** @param {HTMLElement} button @param {WorkView} work */
-export function drawCheck(button, { open, panes: [pane] }) {
+/** @param {HTMLElement} button @param {PaneView} pane @param {boolean} open */
+export function drawCheck(button, pane, open) {
   button.hidden = !open || pane.checksLeft === 0
   button.textContent = pane.checksLeft === null ? 'Check' : `Check (${pane.checksLeft} left)`
 }
@@ -45,7 +46,10 @@ export function drawNotes(box, pane, bandText) {
     ...(feedback?.zones ?? []).map(({ zone, text }) => [nameOf(zone), text]),
     ...(feedback?.labels ?? []).map(({ label, text }) => [texts.get(label) ?? '', text]),
     ...(explanation?.pane ? [['', explanation.pane]] : []),
+    ...(feedback?.others ?? []).map(({ target, text }) => [nameOfTarget(pane, target), text]),
     ...(explanation?.zones ?? []).map(({ zone, text }) => [nameOf(zone), text]),
+    ...(explanation?.hidden ?? []).map(text => ['', text]),
+    ...(explanation?.others ?? []).map(({ target, text }) => [nameOfTarget(pane, target), text]),
   ]
   box.replaceChildren(...lines.map(([name, text]) => {
     const line = document.createElement('p')
@@ -61,6 +65,36 @@ export function drawNotes(box, pane, bandText) {
   box.hidden = lines.length === 0
 }
 
+const kindNames = { marking: 'Mark', typing: 'Answer', choosing: 'Question', answering: 'Question', locked: 'Lock', noting: 'Note', showing: 'Scale', linking: 'Matching', sorting: 'Region', telling: 'Info', concealed: '' }
+
+/** @param {PaneView} pane @param {string} id @returns {string} What a target that is no zone is called. */
+function nameOfTarget(pane, id) {
+  const target = pane.targets.find(t => t.id === id)
+  if (!target) return ''
+  if (target.prompt) return target.prompt
+  if (target.kind === 'choosing' || target.kind === 'answering') return target.text
+  const alike = pane.targets.filter(t => t.kind === target.kind)
+  return alike.length > 1 ? `${kindNames[target.kind]} ${alike.indexOf(target) + 1}` : kindNames[target.kind]
+}
+
+/** What a student did at a target that is no zone, and what was right there. @param {PaneView} pane @param {OtherMark} mark @returns {[string, string]} */
+function didAndKey(pane, mark) {
+  const target = pane.targets.find(t => t.id === mark.target)
+  const done = pane.done.find(d => d.target === mark.target)
+  const key = pane.key?.others.find(other => other.target === mark.target)
+  if (target?.kind === 'choosing') {
+    const words = (/** @type {string[]} */ picks) => target.options.filter(option => picks.includes(option.id)).map(option => option.text).join(', ')
+    return [words(done?.picks ?? []), words(key?.picks ?? [])]
+  }
+  if (target?.kind === 'linking') return [`${mark.links.filter(verdict => verdict === 'right').length} of ${done?.links.length ?? 0} links right`, '']
+  if (target?.kind === 'marking') return [`${mark.points.filter(verdict => verdict === 'right').length} of ${target.needed} found`, '']
+  const texts = new Map(pane.labels.map(label => [label.id, label.text]))
+  return [done?.text ?? '', [key?.text, key?.labels.map(label => texts.get(label)).join(', ')].filter(Boolean).join(': ')]
+}
+
+/** The badge of a state. @param {TargetState} state @returns {keyof typeof badges | null} */
+const kindOf = state => /** @type {const} */ ({ earned: 'right', partEarned: 'part', missed: 'missed', wrong: 'wrong', waiting: null, unscored: null })[state]
+
 /** @param {PaneView} pane @returns {HTMLElement | null} Each zone in words, with what was put and what belongs; null without marks. */
 export function markList(pane) {
   if (!pane.marks) return null
@@ -71,21 +105,29 @@ export function markList(pane) {
     const state = pane.marks?.zones.find(mark => mark.zone === zone.id)?.state ?? 'missed'
     const put = pane.placed.filter(placed => placed.zone === zone.id).map(placed => texts.get(placed.label)).join(', ')
     const belongs = pane.key?.zones.find(key => key.zone === zone.id)?.labels.map(label => texts.get(label)).join(' or ')
-    const kind = /** @type {keyof typeof badges} */ ({ earned: 'right', partEarned: 'part', missed: 'missed', wrong: 'wrong' }[state])
-    const item = document.createElement('li')
-    item.className = `marked marked-${kind}`
-    const words = document.createElement('span')
-    words.dir = 'auto'
-    words.textContent = kind === 'right' ? put : kind === 'missed' ? badges.missed.word : `You put ${put}`
-    item.append(badge(kind), words)
-    if (kind !== 'right' && belongs) {
-      const right = document.createElement('span')
-      right.className = 'marked-key'
-      right.dir = 'auto'
-      right.textContent = `${belongs} belongs here`
-      item.append(right)
-    }
-    list.append(item)
+    const kind = kindOf(state) ?? 'missed'
+    const did = kind === 'right' ? put : kind === 'missed' ? badges.missed.word : `You put ${put}`
+    list.append(line(kind, did, kind !== 'right' && belongs ? `${belongs} belongs here` : ''))
   })
-  return list
+  pane.pins.forEach((pin, i) => {
+    const verdict = pane.marks?.pins[i]
+    if (verdict && verdict !== 'unscored') list.append(line(verdict, texts.get(pin.label) ?? '', ''))
+  })
+  for (const mark of pane.marks.others) {
+    const kind = kindOf(mark.state)
+    const [did, key] = didAndKey(pane, mark)
+    if (kind) list.append(line(kind, [nameOfTarget(pane, mark.target), did].filter(Boolean).join(': '), kind === 'right' || !key ? '' : `${key} is right`))
+    else if (mark.state === 'waiting') list.append(line(null, `${nameOfTarget(pane, mark.target)}: your teacher will read it`, ''))
+  }
+  return list.childElementCount > 0 ? list : null
+}
+
+/** @param {keyof typeof badges | null} kind @param {string} text @param {string} key */
+function line(kind, text, key) {
+  const item = document.createElement('li')
+  item.className = `marked marked-${kind ?? 'waiting'}`
+  const words = Object.assign(document.createElement('span'), { dir: 'auto', textContent: text })
+  item.append(kind ? badge(kind) : document.createElement('span'), words)
+  if (key) item.append(Object.assign(document.createElement('span'), { className: 'marked-key', dir: 'auto', textContent: key }))
+  return item
 }

@@ -1,0 +1,62 @@
+using System.Collections.Immutable;
+using System.Security.Cryptography;
+using Fenster.Core.Model;
+using Fenster.Core.Proofing;
+using Fenster.Core.Revealing;
+using Fenster.Formats.Documents;
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>The student's screen of a draft. The browser keeps the moves and sends all of them each time; nothing is stored.</summary>
+public sealed class TrialScreenModel(Drafts drafts) : PageModel
+{
+    public StudentWork Work { get; private set; } = null!;
+
+    public IActionResult OnGet(long id)
+    {
+        if (Draft(id) is not { } activity || Readiness.Obstacles(activity).Count > 0) return NotFound();
+        var seed = RandomNumberGenerator.GetInt32(int.MaxValue);
+        Work = new(
+            StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty), "You, trying it",
+            $"/activities/{id}/try/screen?handler=Moves&seed={seed}", $"/activities/{id}/try/screen?handler=HandIn&seed={seed}", null)
+        {
+            PlayUrl = $"/activities/{id}/try/screen?handler=Play&seed={seed}",
+        };
+        Response.Headers.CacheControl = "no-store";
+        Response.Headers.ContentSecurityPolicy = SecurityHeaders.PolicyOfFramed;
+        return Page();
+    }
+
+    public IActionResult OnPostMoves(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.Placed);
+
+    public IActionResult OnPostHandIn(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.HandedIn);
+
+    /// <param name="Pane">As this screen calls it.</param>
+    public sealed record ToPlay(string Pane, Move Move);
+
+    /// <summary>Moves that this screen can play: of the key, or of a student who acts blindly.</summary>
+    public IActionResult OnGetPlay(long id, long seed, bool blind)
+    {
+        if (Draft(id) is not { } activity) return NotFound();
+        var seat = new Seat(activity, seed);
+        var moves = activity.Panes.SelectMany(pane =>
+            MovesOf.Response(pane, blind ? Guessing.Play(pane, Random.Shared) : Keys.Of(pane)).Select(move => seat.Name(pane.Id, move)));
+        return new JsonResult(moves.OrderBy(move => move.Pane.Length).ThenBy(move => move.Pane).Select(move => new ToPlay(move.Pane, move.Move)), DocumentJson.Options);
+    }
+
+    private IActionResult See(long id, long seed, MovesSent? sent, Moment moment)
+    {
+        if (Draft(id) is not { } activity) return NotFound();
+        var seat = new Seat(activity, seed);
+        var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) =>
+            Progress.Make(activity, responses, move.Pane, move.Move).After);
+        return new JsonResult(WorkView.At(moment, seat, responses), DocumentJson.Options);
+    }
+
+    private Activity? Draft(long id) =>
+        drafts.Find(User.TeacherId(), id) is { } draft ? ActivityDocument.Read(draft.Document) : null;
+}

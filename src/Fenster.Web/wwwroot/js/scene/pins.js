@@ -1,0 +1,57 @@
+// Labels on a spot of their own: a strip on a thin line to a small ring, or lying flat where they are sorted into a region.
+
+import { faceOf } from './face.js'
+import { badge } from './shapes.js'
+
+/**
+ * @typedef {{label: string, copy: number, at: Point, isMark: boolean, isFlat?: boolean, isStart?: boolean, verdict?: Verdict}} Pinned
+ * @typedef {{element: HTMLElement, label: HTMLElement, at: Point, tip: Point | null}} DrawnPin
+ */
+
+/**
+ * @param {LabelView} known
+ * @param {Pinned} pin
+ * @param {{inHand: boolean, held: boolean, key: boolean, size?: string}} looks
+ * @returns {DrawnPin}
+ */
+export function pinFor(known, pin, { inHand, held, key, size = 'medium' }) {
+  const element = document.createElement('div')
+  const tip = known.tip ?? null
+  const shape = pin.isMark ? 'pin-mark' : pin.isFlat || pin.isStart ? 'pin-flat' : tip ? 'pin-tip' : 'pin-line'
+  element.className = `pin ${shape} label-${size}`
+  // A button, so that a keyboard reaches it.
+  const label = document.createElement('button')
+  label.type = 'button'
+  label.className = `label placed ${inHand ? 'in-hand' : ''} ${key ? 'of-key' : ''} ${held ? 'held' : ''} ${pin.verdict ? `verdict-${pin.verdict}` : ''} ${known.colour && known.colour !== 'paper' ? `paper-${known.colour}` : ''}`
+  label.dataset.label = pin.label
+  label.dataset.copy = String(pin.copy)
+  label.dir = 'auto'
+  if (pin.isMark) {
+    label.setAttribute('aria-label', `${known.text}, mark ${pin.copy + 1}`)
+    label.innerHTML = '<svg viewBox="-22 -22 44 44" aria-hidden="true"><path class="mark-lead" d="M-20 0H-8M8 0H20M0 -20V-8M0 8V20M11 0A11 11 0 1 1 -11 0A11 11 0 1 1 11 0"/><path class="mark-line" d="M-20 0H-8M8 0H20M0 -20V-8M0 8V20M11 0A11 11 0 1 1 -11 0A11 11 0 1 1 11 0"/></svg>'
+  } else {
+    label.classList.toggle('with-picture', known.face?.kind === 'picture')
+    label.append(faceOf(known))
+  }
+  if (pin.verdict && pin.verdict !== 'unscored') label.append(badge(pin.verdict))
+  element.append(label)
+  return { element, label, at: pin.at, tip }
+}
+
+/** Puts a pin's tip onto its spot, and keeps the strip on the picture. @param {DrawnPin} pin @param {import('./stage.js').Stage} stage */
+export function layPin({ element, label, at, tip }, stage) {
+  const scale = stage.scale()
+  element.style.left = `${at.x * scale}px`
+  element.style.top = `${at.y * scale}px`
+  label.style.translate = ''
+  if (tip && element.classList.contains('pin-tip')) {
+    label.style.translate = `${-tip.x * 100}% ${-tip.y * 100}%`
+    return
+  }
+  const half = label.offsetWidth / 2
+  const { left, right, top } = stage.plane
+  const middle = Math.min(Math.max(at.x * scale, left * scale + half), Math.max(left * scale + half, right * scale - half))
+  element.style.setProperty('--aside', `${middle - at.x * scale}px`)
+  // Near the upper edge the strip hangs below its ring.
+  element.classList.toggle('pin-below', element.classList.contains('pin-line') && (at.y - top) * scale < label.offsetHeight + 26)
+}

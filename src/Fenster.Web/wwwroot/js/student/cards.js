@@ -1,0 +1,161 @@
+// Cards that a spot opens: a question, a lock, or something to read, see or hear.
+
+import { cardOf } from '../scene/face.js'
+import { setWords } from '../scene/words.js'
+import { doneAt } from './work.js'
+
+/**
+ * @typedef {object} CardActions
+ * @property {() => PaneView} pane
+ * @property {(move: Move) => void} make
+ */
+
+/** @param {HTMLDialogElement} dialog @param {HTMLElement} tip The small card of spots that answer a pointer. @param {CardActions} actions */
+export function createCards(dialog, tip, { pane, make }) {
+  /** @type {string | null} */
+  let shown = null
+  const targetOf = () => pane().targets.find(target => target.id === shown)
+  /** @template {keyof HTMLElementTagNameMap} T @param {T} tag @param {string} className @param {string} [text] */
+  const element = (tag, className, text) => {
+    const made = document.createElement(tag)
+    made.className = className
+    if (text !== undefined) setWords(made, text)
+    return made
+  }
+  dialog.addEventListener('close', () => { shown = null })
+  // A click beside the card closes it.
+  dialog.addEventListener('click', event => { if (event.target === dialog) dialog.close() })
+
+  const fill = () => {
+    const target = targetOf()
+    if (!target) return
+    const body = element('div', 'card-body')
+    const state = pane()
+    const done = doneAt(state, target.id)
+    const key = state.key?.others.find(other => other.target === target.id)
+    if (target.kind === 'choosing') body.append(question(target, done, key))
+    else if (target.kind === 'answering') body.append(typed(target, done, key))
+    else if (target.kind === 'locked') body.append(lock(target, done))
+    else if (target.kind === 'telling') body.append(...telling(target))
+    const close = element('button', 'btn btn-primary card-close', 'Close')
+    close.type = 'button'
+    close.addEventListener('click', () => dialog.close())
+    dialog.replaceChildren(body, close)
+  }
+
+  /** @param {Extract<TargetView, {kind: 'choosing'}>} target @param {Done} done @param {OtherKey | undefined} key */
+  function question(target, done, key) {
+    const set = element('fieldset', 'card-options')
+    const legend = element('legend', 'card-question', target.text)
+    legend.dir = 'auto'
+    set.append(legend)
+    for (const option of target.options) {
+      const line = element('label', `card-option ${key?.picks.includes(option.id) ? 'of-key' : ''}`)
+      line.dir = 'auto'
+      const input = document.createElement('input')
+      Object.assign(input, { type: target.multiple ? 'checkbox' : 'radio', name: `card-${target.id}`, value: option.id, checked: done.picks.includes(option.id), disabled: !pane().open })
+      input.addEventListener('change', () => make({
+        kind: 'pickOptions', target: target.id,
+        options: /** @type {HTMLInputElement[]} */ ([...set.querySelectorAll('input')]).filter(input => input.checked).map(input => input.value),
+      }))
+      line.append(input, element('span', '', option.text))
+      if (key?.picks.includes(option.id)) line.append(element('em', 'card-key', 'right'))
+      set.append(line)
+    }
+    return set
+  }
+
+  /** @param {Extract<TargetView, {kind: 'answering'}>} target @param {Done} done @param {OtherKey | undefined} key */
+  function typed(target, done, key) {
+    const line = element('label', 'card-typed')
+    line.dir = 'auto'
+    const input = document.createElement('input')
+    Object.assign(input, { className: 'form-control', value: done.text, readOnly: !pane().open, maxLength: 1000, autocomplete: 'off', inputMode: target.isNumber ? 'decimal' : 'text' })
+    input.addEventListener('change', () => make({ kind: 'typeText', target: target.id, text: input.value }))
+    input.addEventListener('keydown', event => { if (event.key === 'Enter') { event.preventDefault(); input.blur(); dialog.close() } })
+    line.append(element('span', 'card-question', target.text), input)
+    if (target.units.length > 0) line.append(element('small', '', `Units: ${target.units.join(', ')}`))
+    if (key?.text) line.append(element('em', 'card-key', `Right: ${key.text}`))
+    return line
+  }
+
+  /** @param {Extract<TargetView, {kind: 'locked'}>} target @param {Done} done */
+  function lock(target, done) {
+    if (done.opened) {
+      const open = element('div', 'card-inside')
+      open.append(element('p', 'card-question', target.prompt || 'It is open.'), element('p', '', done.inside))
+      return open
+    }
+    const form = document.createElement('form')
+    form.className = 'card-typed'
+    const input = document.createElement('input')
+    Object.assign(input, { className: 'form-control', maxLength: 1000, autocomplete: 'off', readOnly: !pane().open })
+    input.setAttribute('autocapitalize', 'off')
+    const label = element('label', 'card-typed')
+    label.append(element('span', 'card-question', target.prompt || 'Which code opens it?'), input)
+    const button = element('button', 'btn btn-outline-primary', 'Try the code')
+    const says = element('p', 'card-says')
+    says.setAttribute('role', 'status')
+    form.append(label, button, says)
+    form.addEventListener('submit', event => {
+      event.preventDefault()
+      if (!input.value.trim() || !pane().open) return
+      says.textContent = 'Trying…'
+      says.dataset.tried = input.value
+      make({ kind: 'tryCode', target: target.id, code: input.value })
+      input.select()
+    })
+    return form
+  }
+
+  /** @param {Extract<TargetView, {kind: 'telling'}>} target */
+  function telling(target) {
+    const parts = []
+    if (target.prompt) parts.push(element('h2', 'card-title', target.prompt))
+    if (target.face) parts.push(cardOf(target.face, target.text))
+    if (target.text) {
+      const text = element('p', 'card-text', target.text)
+      text.dir = 'auto'
+      parts.push(text)
+    }
+    if (target.link) {
+      const link = element('a', 'card-link', `Go to ${new URL(target.link).host}`)
+      Object.assign(link, { href: target.link, target: '_blank', rel: 'noopener noreferrer' })
+      parts.push(link)
+    }
+    return parts
+  }
+
+  return {
+    /** @param {TargetView} target */
+    open(target) {
+      tip.hidden = true
+      shown = target.id
+      if (target.kind === 'telling' && pane().open && !doneAt(pane(), target.id).opened) make({ kind: 'openSpot', target: target.id })
+      fill()
+      dialog.classList.toggle('card-covering', target.kind === 'telling' && target.shows === 'covering')
+      dialog.setAttribute('aria-label', target.prompt || 'Card')
+      dialog.showModal()
+      const field = /** @type {HTMLElement | null} */ (dialog.querySelector('input:not([readonly]):not(:disabled)'))
+      field?.focus()
+    },
+    /** @param {TargetView} target @param {HTMLElement | null} opener */
+    hover(target, opener) {
+      tip.hidden = opener === null
+      if (!opener || target.kind !== 'telling') return
+      tip.replaceChildren(...telling(target))
+      const box = opener.getBoundingClientRect()
+      tip.style.left = `${Math.max(8, Math.min(box.left, innerWidth - tip.offsetWidth - 8))}px`
+      tip.style.top = `${box.bottom + 8 + tip.offsetHeight > innerHeight ? box.top - tip.offsetHeight - 8 : box.bottom + 8}px`
+    },
+    /** After an answer of the server: a lock may have opened. */
+    refresh() {
+      const target = targetOf()
+      if (!dialog.open || target?.kind !== 'locked') return
+      const says = /** @type {HTMLElement | null} */ (dialog.querySelector('.card-says'))
+      if (doneAt(pane(), target.id).opened) fill()
+      else if (says?.dataset.tried) says.textContent = `“${says.dataset.tried}” does not open it.`
+    },
+    close() { if (dialog.open) dialog.close() },
+  }
+}
