@@ -89,7 +89,10 @@ public sealed class Media(Database database, TimeProvider clock)
             ".ogg" => "audio/ogg",
             ".wav" => "audio/wav",
             ".m4a" => "audio/mp4",
-            ".webm" => "audio/webm",
+            ".mp4" => "video/mp4",
+            // A player of sounds takes it too.
+            ".webm" => "video/webm",
+            ".vtt" => "text/vtt; charset=utf-8",
             ".svg" => "image/svg+xml",
             var other => throw new InvalidOperationException($"No content type is known for {other}."),
         });

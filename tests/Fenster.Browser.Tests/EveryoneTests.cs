@@ -30,7 +30,7 @@ public sealed class EveryoneTests(Demo demo) : IClassFixture<Demo>
         browser.Click(".results tbody a");
         browser.See(".placed");
         Assert.Empty(browser.AxeViolations());
-        Look("/activities/1/try", ".bank .label");
+        Look("/activities/1/try/screen", ".bank .label");
         Look("/nowhere", "h1");
 
         browser.Driver.Navigate().GoToUrl(link);

@@ -292,7 +292,7 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
         browser.SeeText(".ledger-count", "10 zones");
         browser.SeeText("#save-state", "Saved");
 
-        browser.Go($"/activities/{id}/try");
+        browser.Go($"/activities/{id}/try/screen");
         browser.Until(() => browser.Count(".bank .label-picture") == 10, "ten tiles for the student");
         browser.ClickAt(browser.Spot(".bank .label"));
         browser.ClickAt(browser.Spot("[data-zone=z1].zone-button"));
@@ -341,7 +341,7 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
         browser.SeeText(".ledger-count", "2 zones");
         browser.SeeText("#save-state", "Saved");
 
-        browser.Go($"/activities/{id}/try");
+        browser.Go($"/activities/{id}/try/screen");
         browser.See(".bank .label-sound");
         Assert.Contains("blast", browser.See(".bank .label").GetAttribute("aria-label"));
         Assert.DoesNotContain("blast", browser.See(".bank").Text);

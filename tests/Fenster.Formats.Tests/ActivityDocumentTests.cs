@@ -99,7 +99,7 @@ public sealed class ActivityDocumentTests
     private static readonly string WithUnknown = """
         {"fenster": 1, "title": "T", "season": "autumn", "rules": {"score": {"wrongCost": 1, "mercy": {"level": 3}}},
          "panes": [
-           {"id": "p", "mood": "calm", "labels": [{"id": "a", "text": "A", "colour": "#123456"}, {"id": "b", "text": "B", "colour": "red"}],
+           {"id": "p", "mood": "calm", "labels": [{"id": "a", "text": "A", "tint": "#123456"}, {"id": "b", "text": "B", "tint": "red"}],
             "targets": [{"kind": "dropZone", "id": "z", "glow": true, "region": {"kind": "circle", "centre": {"x": 1, "y": 1, "z": 5}, "radius": 3}, "accepts": [{"label": "a", "why": "so"}]}]},
            {"id": "q", "mood": "wild"}]}
         """;
@@ -110,7 +110,7 @@ public sealed class ActivityDocumentTests
         var kept = JsonNode.Parse(ActivityDocument.Write(ActivityDocument.Read(WithUnknown), WithUnknown))!;
         Assert.Equal("autumn", (string?)kept["season"]);
         Assert.Equal(3, (int?)kept["rules"]!["score"]!["mercy"]!["level"]);
-        Assert.Equal("red", (string?)kept["panes"]![0]!["labels"]![1]!["colour"]);
+        Assert.Equal("red", (string?)kept["panes"]![0]!["labels"]![1]!["tint"]);
         Assert.True((bool?)kept["panes"]![0]!["targets"]![0]!["glow"]);
         Assert.Equal(5, (int?)kept["panes"]![0]!["targets"]![0]!["region"]!["centre"]!["z"]);
         Assert.Equal("so", (string?)kept["panes"]![0]!["targets"]![0]!["accepts"]![0]!["why"]);
@@ -125,7 +125,7 @@ public sealed class ActivityDocumentTests
         var changed = activity with { Panes = [activity.Panes[1], activity.Panes[0] with { Labels = [activity.Panes[0].Labels[1], new() { Id = "c", Text = "C" }] }] };
         var kept = JsonNode.Parse(ActivityDocument.Write(changed, WithUnknown))!;
         Assert.Equal(["wild", "calm"], kept["panes"]!.AsArray().Select(pane => (string?)pane!["mood"]));
-        Assert.Equal(["red", null], kept["panes"]![1]!["labels"]!.AsArray().Select(label => (string?)label!["colour"]));
+        Assert.Equal(["red", null], kept["panes"]![1]!["labels"]!.AsArray().Select(label => (string?)label!["tint"]));
     }
 
     [Fact]

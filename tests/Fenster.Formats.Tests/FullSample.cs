@@ -16,7 +16,13 @@ internal static class FullSample
     public static Activity Activity { get; } = new()
     {
         Title = "Parts of a boat",
-        Instructions = "Name them.",
+        PrivateName = "Boats, class 7",
+        Description = "For the second week.",
+        Keywords = ["sailing"],
+        Instructions = "<p class=\"ql-align-center\">Name <strong>them</strong>.</p>",
+        Message = new VideoFace(Hash, 640, 360, 2, 9.5, Hash),
+        MessageText = "The teacher explains.",
+        PaneOrder = PaneOrder.Shuffled,
         ScoreBands = [new(0.5m, "Well done.")],
         Panes =
         [
@@ -35,10 +41,13 @@ internal static class FullSample
                     },
                 },
                 Explanation = "Boats have parts.",
+                LabelSize = LabelSize.Large,
+                Scale = new(new(new(0, 0), new(9, 0), 0, 12)),
+                Rules = new() { Check = new(1) },
                 Labels =
                 [
-                    new() { Id = "a", Text = "Mast", Feedback = "Not there." }, new() { Id = "b", Text = "حبل", Copies = null },
-                    new() { Id = "c", Text = "A flag", Face = new PictureFace(Hash, 30, 20), Tip = new(0, 0.5) }, new() { Id = "d", Text = "A horn", Face = new SoundFace(Hash), Value = 2.5m },
+                    new() { Id = "a", Text = "Mast", Feedback = "Not there.", Colour = LabelColour.Sky, Start = new(9, 9) }, new() { Id = "b", Text = "حبل", Copies = null },
+                    new() { Id = "c", Text = "A flag", Face = new PictureFace(Hash, 30, 20), Tip = new(0, 0.5) }, new() { Id = "d", Text = "A horn", Face = new SoundFace(Hash, 1, 2.5), Value = 2.5m },
                 ],
                 Targets =
                 [
@@ -50,14 +59,14 @@ internal static class FullSample
                     new AnswerBox { Id = "n", Region = Somewhere, Answer = new TypedNumber(6.62607015e-27m) { Within = 0.1m, Units = [new("kg", 1m), new("g", 0.001m)] } },
                     new QuestionPoint { Id = "q", At = new(4, 4), Question = new ChoiceQuestion { Text = "?", Options = [new("x", "X", true), new("y", "Y", Feedback: "No.")] } },
                     new QuestionPoint { Id = "t", At = new(4, 4), Question = new TypedQuestion { Text = "?", Answer = new TypedNumber(2) } },
-                    new Core.Model.Lock { Id = "l", At = new(4, 4), Code = new([new("1234")]), Inside = "A letter.", Opens = ["q"] },
+                    new Core.Model.Lock { Id = "l", At = new(4, 4), Code = new([new("1234")]), Inside = "A letter.", Scored = false, Opens = ["q"] },
                     new OpenNote { Id = "o", Region = Somewhere },
                     new ScalePoint { Id = "p", Scale = new(new(new(0, 0), new(9, 0), 1, 100, AxisKind.Logarithmic), new(new(0, 0), new(0, 9), 0, 5)), X = 3, Y = 4, Within = new(0.5), Label = "c" },
                     new Matching { Id = "m", Left = [new("1", "One"), new("2", "A horn", new SoundFace(Hash))], Right = [new("r", "R")], Pairs = [new("1", "r")] },
                     new SortRegion { Id = "set", Region = Somewhere, Want = new WantSet(["a", "b"]) },
                     new SortRegion { Id = "count", Region = Somewhere, Want = new WantCount(["a", "b"], CountIs.AtLeast, 1) },
                     new SortRegion { Id = "total", Region = Somewhere, Want = new WantTotal(2, 3) },
-                    new InfoSpot { Id = "i", At = new(40, 40), Text = "Look.", Concealed = true, Reach = 20 },
+                    new InfoSpot { Id = "i", At = new(40, 40), Text = "Look.", Prompt = "A box", Face = new PictureFace(Hash, 30, 20), Link = "https://tideford.example/log", Shows = Showing.Covering, Concealed = true, Reach = 20 },
                 ],
             },
         ],

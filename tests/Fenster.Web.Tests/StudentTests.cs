@@ -220,11 +220,11 @@ public sealed class StudentTests(Server server)
         await teacher.Save(id, 1, Samples.Document(2));
         await teacher.Get($"/activities/{id}/try");
         object Moves(string label) => new { moves = new[] { new { key = "k", pane = "p1", move = new { kind = "putDown", label, copy = 0, zone = "z1" } } } };
-        var placed = await Json(await teacher.PostJson($"/activities/{id}/try?handler=Moves&seed=5", Moves("l1")));
+        var placed = await Json(await teacher.PostJson($"/activities/{id}/try/screen?handler=Moves&seed=5", Moves("l1")));
         Assert.Equal(JsonValueKind.Null, placed.GetProperty("score").ValueKind);
         var scores = new List<decimal>();
         foreach (var label in (string[])["l1", "l2"])
-            scores.Add((await Json(await teacher.PostJson($"/activities/{id}/try?handler=HandIn&seed=5", Moves(label)))).GetProperty("score").GetProperty("score").GetDecimal());
+            scores.Add((await Json(await teacher.PostJson($"/activities/{id}/try/screen?handler=HandIn&seed=5", Moves(label)))).GetProperty("score").GetProperty("score").GetDecimal());
         Assert.Equal([0, 1], scores.Order());
         Assert.Contains("Nobody has begun yet", await teacher.Text($"/activities/{id}/results"));
     }

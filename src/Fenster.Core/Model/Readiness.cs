@@ -22,7 +22,8 @@ public static class Readiness
     public static IReadOnlyList<string> Sentences(Activity activity) =>
         [.. Obstacles(activity).Select(obstacle => obstacle.Sentence).Distinct()];
 
-    private static IEnumerable<Obstacle> Obstacles(Pane pane)
+    /// <summary>The same of one pane.</summary>
+    internal static IEnumerable<Obstacle> Obstacles(Pane pane)
     {
         // Things to match need no picture under them.
         if (pane.Picture is null && (pane.Targets.IsEmpty || pane.Targets.Any(target => target is not Matching)))

@@ -10,7 +10,8 @@ public enum Weight { Advice, Warning, Error }
 
 /// <summary>One thing an examiner would say about a pane before students see it.</summary>
 /// <param name="About">Id of the target or label that it concerns; null for the whole pane.</param>
-public sealed record Finding(Weight Weight, string Sentence, string? About = null);
+/// <param name="Mend">What mends it with one click.</param>
+public sealed record Finding(Weight Weight, string Sentence, string? About = null, Mend Mend = Mend.None);
 
 /// <summary>The examiner's reading of a pane: does its key earn full marks, what does guessing earn, can a finger hit it.</summary>
 public static class Proof
@@ -52,7 +53,7 @@ public static class Proof
         var guess = Guessing.Of(pane, rules);
         var error = guess.ShareError > 0 ? $" ± {Math.Max(1, 100 * guess.ShareError):0}" : "";
         if (guess.Share > GuessingWarning)
-            yield return new(Weight.Warning, $"Blind guessing earns {100 * guess.Share:0}{error} % of the points on average. Distractors make it harder.");
+            yield return new(Weight.Warning, $"Blind guessing earns {100 * guess.Share:0}{error} % of the points on average. Distractors make it harder.", Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None);
     }
 
     private static readonly (string Screen, int Width)[] Screens = [("a phone", 360), ("a tablet", 768), ("a laptop", 1280)];
@@ -63,9 +64,9 @@ public static class Proof
         {
             var side = Math.Min(region.Bounds.Width, region.Bounds.Height);
             if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < SmallestFingertip) is { Screen: { } small, Width: var width })
-                yield return new(Weight.Warning, $"On {small} it is {side * width / 1000:0} pixels small; a finger needs {SmallestFingertip:0}.", target);
+                yield return new(Weight.Warning, $"On {small} it is {side * width / 1000:0} pixels small; a finger needs {SmallestFingertip:0}.", target, Mend.Enlarge);
             else if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < AdvisedFingertip) is { Screen: { } advised })
-                yield return new(Weight.Advice, $"On {advised} it is smaller than the {AdvisedFingertip:0} pixels that fingers like.", target);
+                yield return new(Weight.Advice, $"On {advised} it is smaller than the {AdvisedFingertip:0} pixels that fingers like.", target, Mend.Enlarge);
         }
     }
 
@@ -101,13 +102,13 @@ public static class Proof
 
         if (!pane.Targets.Any(target => target is Zone or SortRegion or ScalePoint { Label: not null }))
             foreach (var label in pane.Labels)
-                yield return new(Weight.Warning, "Nobody can place this label: the picture has no zone, region or scale for it.", label.Id);
+                yield return new(Weight.Warning, "Nobody can place this label: the picture has no zone, region or scale for it.", label.Id, Mend.Delete);
 
         var texts = pane.Labels.Select(label => (label.Id, Text: Spellings.Fold(label.Text, new()))).Where(label => label.Text.Length > 0).ToList();
         for (var i = 0; i < texts.Count; i++)
             for (var j = i + 1; j < texts.Count; j++)
                 if (texts[i].Text == texts[j].Text)
-                    yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", texts[j].Id);
+                    yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", texts[j].Id, Mend.MakeOne);
                 else if (texts[i].Text.Length > 3 && Spellings.IsOneSlip(texts[i].Text, texts[j].Text))
                     yield return new(Weight.Advice, "Another label differs from it by one character only.", texts[j].Id);
     }
@@ -132,13 +133,13 @@ public static class Proof
             yield return new(Weight.Advice, $"The picture is {picture.Width} pixels wide. On a laptop's full screen it will look a little soft; {SharpPicture} are sharp.");
         if (string.IsNullOrWhiteSpace(picture.AltText))
         {
-            yield return new(Weight.Warning, "The picture has no alt text. Students who can't see it won't know what it shows.");
+            yield return new(Weight.Warning, "The picture has no alt text. Students who can't see it won't know what it shows.", Mend: Mend.WriteAltText);
             yield break;
         }
         var alt = Spellings.Fold(picture.AltText, new());
         foreach (var label in pane.Labels)
             if (Spellings.Fold(label.Text, new()) is { Length: > 2 } text && $" {alt} ".Contains($" {text} "))
-                yield return new(Weight.Warning, $"The alt text names “{label.Text}” and so gives an answer away.", label.Id);
+                yield return new(Weight.Warning, $"The alt text names “{label.Text}” and so gives an answer away.", label.Id, Mend.WriteAltText);
     }
 
     /// <summary>

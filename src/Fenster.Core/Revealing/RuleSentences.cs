@@ -1,78 +1,207 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using Fenster.Core.Model;
 
 namespace Fenster.Core.Revealing;
 
-/// <summary>The rules of an activity in plain words, made from the rules themselves so that they are always true.</summary>
+/// <summary>A piece of a sentence about the rules: words, or a word that a teacher can change.</summary>
+public sealed record Wording(string Text, WordChoice? Choice = null);
+
+/// <summary>What a word in a sentence about the rules can be changed to.</summary>
+/// <param name="Path">The field of the rules, such as <c>reveal.marks</c>; <c>purpose</c> is the activity's own.</param>
+/// <param name="Value">As the document has it; empty for none.</param>
+/// <param name="Options">Empty for a number.</param>
+/// <param name="IsOwn">Whether a pane differs here from its activity.</param>
+public sealed record WordChoice(string Path, string Value, ImmutableArray<WordOption> Options, bool IsOwn);
+
+/// <param name="Value">As the document has it.</param>
+public sealed record WordOption(string Value, string Text);
+
+/// <summary>The rules of an activity, or of one of its panes, in plain words, made from the rules themselves so that they are always true.</summary>
 public static class RuleSentences
 {
-    public static string Check(Activity activity)
-    {
-        var zones = activity.Panes.SelectMany(pane => pane.Targets).OfType<DropZone>().ToList();
-        var labels = activity.Panes.SelectMany(pane => pane.Labels).ToList();
-        var copies = labels.All(label => label.Copies == 1) ? "Each label can be used once."
-            : labels.All(label => label.Copies is null) ? "Each label can be used as often as you like."
-            : "Some labels can be used more than once.";
-        var capacity = zones.All(zone => zone.Capacity == 1) ? "Each zone takes one label." : "Some zones take several labels.";
-        var checks = activity.Rules.Reveal.IsImmediate ? "Each label is checked as soon as it is put down." : activity.Rules.Check.Checks switch
-        {
-            0 => "Nothing is checked before handing in.",
-            null => "Work can be checked as often as wanted before handing in.",
-            1 => "Work can be checked once before handing in.",
-            var n => $"Work can be checked {n} times before handing in.",
-        };
-        // These two act where right and wrong are seen before handing in.
-        var isSeen = activity.Rules.Reveal.Marks switch
-        {
-            Moment.Placed => true,
-            Moment.Checked => !activity.Rules.Reveal.IsImmediate && activity.Rules.Check.Checks != 0,
-            Moment.LastTry => !activity.Rules.Reveal.IsImmediate && activity.Rules.Check.Checks is > 0,
-            _ => false,
-        };
-        var wrong = isSeen && activity.Rules.Check.Wrong == WrongLabels.GoBack ? " A label that was found wrong goes back to the bank." : "";
-        var right = isSeen && activity.Rules.Check.Right == RightLabels.HeldFast ? " A label that was found right stays where it is." : "";
-        return $"A label counts when it lies in its zone. {copies} {capacity} {checks}{wrong}{right}";
-    }
+    public static string Check(Activity activity) => Text(CheckWords(activity));
 
-    public static string Reveal(Activity activity)
+    public static string Reveal(Activity activity) => Text(RevealWords(activity));
+
+    public static string Score(Activity activity) => Text(ScoreWords(activity));
+
+    /// <summary>The score and what is shown when, as short as they can be said: what shows at the same time stands in one sentence.</summary>
+    public static string Short(Activity activity)
     {
-        var rules = activity.Rules.Reveal;
-        var targets = activity.Panes.SelectMany(pane => pane.Targets).ToList();
-        var hasFeedback = !activity.ScoreBands.IsEmpty || targets.Any(target => target.Feedback != Feedback.None)
-            || activity.Panes.SelectMany(pane => pane.Labels).Any(label => label.Feedback != "");
-        var hasExplanation = activity.Panes.Any(pane => pane.Explanation != "") || targets.Any(target => target.Explanation != "");
-        var things = new List<(string Name, Moment At)>
-        {
-            ("right and wrong", rules.Marks),
-            ("the score", rules.Score),
-            ("the right places", rules.Key),
-        };
-        if (hasFeedback) things.Add(("your teacher’s feedback", rules.Feedback));
-        if (hasExplanation) things.Add(("explanations", rules.Explanation));
-        var sentences = things.GroupBy(thing => thing.At).OrderBy(group => group.Key).Select(group =>
+        if (activity.Purpose == Purpose.LearningOnly) return "This is there to learn from: nothing is scored or handed in.";
+        var things = Shown(activity, null).Where(thing => thing.Path != "reveal.key" || thing.At != Moment.Never);
+        var shown = things.GroupBy(thing => thing.At).OrderBy(group => group.Key).Select(group =>
         {
             var names = group.Select(thing => thing.Name).ToList();
             var joined = names.Count == 1 ? names[0] : $"{string.Join(", ", names[..^1])} and {names[^1]}";
-            return $"{char.ToUpperInvariant(joined[0])}{joined[1..]} {(names.Count == 1 && group.First().Name is "the score" or "your teacher’s feedback" ? "shows" : "show")} {When(group.Key)}.";
+            return $"{Capital(joined)} {(names.Count == 1 && group.First().IsOne ? "shows" : "show")} {When(group.Key)}.";
         });
-        return string.Join(" ", sentences);
+        return $"{Score(activity)} {string.Join(" ", shown)}";
     }
 
-    public static string Score(Activity activity)
+    private static string Text(IEnumerable<Wording> words) => string.Concat(words.Select(word => word.Text));
+
+    /// <summary>How work is checked, with the words that can be changed.</summary>
+    /// <param name="pane">Null for the activity's own rules.</param>
+    public static ImmutableArray<Wording> CheckWords(Activity activity, Pane? pane = null)
     {
-        var rules = activity.Rules.Score;
-        var zones = activity.Panes.SelectMany(pane => pane.Targets).ToList();
-        var points = zones.Select(zone => zone.Points).Distinct().ToList();
-        var possible = activity.Panes.Sum(pane => pane.PossiblePoints * pane.Weight);
-        var worth = zones.Count == 0 ? "Nothing can be earned yet."
-            : points.Count == 1 ? $"Each zone is worth {Number(points[0], "point")}, {Number(possible, "point")} in all."
-            : $"The zones are worth {Number(points.Min())} to {Number(points.Max(), "point")} each, {Number(possible, "point")} in all.";
-        var manner = rules.Manner == ScoreManner.AllOrNothing ? "Points are given only when everything is right." : "Each counts on its own.";
-        var wrong = rules.WrongCost == 0 ? "A wrong label costs nothing." : $"Each wrong label costs {Number(rules.WrongCost, "point")}.";
-        var grade = rules.MaximumGrade is { } maximum ? $" The best grade is {Number(maximum)}." : "";
-        var pass = rules.PassMark is { } mark ? $" The pass mark is {Number(mark)}." : "";
-        return $"{worth} {manner} {wrong}{grade}{pass}";
+        var rules = pane is null ? activity.Rules : activity.RulesOf(pane);
+        var own = new Own(activity.Rules, rules);
+        var panes = pane is null ? activity.Panes : [pane];
+        var words = new List<Wording>(Facts(panes).SelectMany(fact => new[] { new Wording(fact), new Wording(" ") }));
+        if (rules.Reveal.IsImmediate)
+        {
+            words.Add(new("Each label is checked as soon as it is put down."));
+        }
+        else
+        {
+            var value = rules.Check.Checks?.ToString(CultureInfo.InvariantCulture) ?? "";
+            words.Add(new(rules.Check.Checks == 0 ? "Nothing is checked " : "Work can be checked "));
+            words.Add(own.Choice("check.checks", value, rules.Check.Checks switch { 0 => "before handing in", null => "as often as wanted", 1 => "once", var n => $"{n} times" },
+                [new("0", "not at all"), new("1", "once"), new("2", "2 times"), new("3", "3 times"), new("5", "5 times"), new("", "as often as wanted")], r => r.Check.Checks));
+            words.Add(new(rules.Check.Checks == 0 ? "." : " before handing in."));
+        }
+        // These two act where right and wrong are seen before handing in.
+        var isSeen = rules.Reveal.Marks switch
+        {
+            Moment.Placed => true,
+            Moment.Checked => !rules.Reveal.IsImmediate && rules.Check.Checks != 0,
+            Moment.LastTry => !rules.Reveal.IsImmediate && rules.Check.Checks is > 0,
+            _ => false,
+        };
+        if (isSeen)
+        {
+            words.Add(new(" A label that was found wrong "));
+            words.Add(own.Choice("check.wrong", Camel(rules.Check.Wrong), rules.Check.Wrong == WrongLabels.GoBack ? "goes back to the bank" : "stays",
+                [new("stay", "stays"), new("goBack", "goes back to the bank")], r => r.Check.Wrong));
+            words.Add(new(". A label that was found right "));
+            words.Add(own.Choice("check.right", Camel(rules.Check.Right), rules.Check.Right == RightLabels.HeldFast ? "stays where it is" : "may be moved",
+                [new("mayMove", "may be moved"), new("heldFast", "stays where it is")], r => r.Check.Right));
+            words.Add(new("."));
+        }
+        return [.. words];
     }
+
+    /// <summary>What counts as right, by what there is on the panes.</summary>
+    private static IEnumerable<string> Facts(IReadOnlyList<Pane> panes)
+    {
+        var targets = panes.SelectMany(pane => pane.Targets).ToList();
+        var zones = targets.OfType<DropZone>().ToList();
+        var labels = panes.SelectMany(pane => pane.Labels).ToList();
+        if (zones.Count > 0 || targets.Count == 0) yield return "A label counts when it lies in its zone.";
+        if (targets.Any(target => target is HiddenZone or ScalePoint)) yield return "A pin counts when its tip is on its place.";
+        if (targets.OfType<Hotspots>().Any()) yield return "A mark counts when it lies in one of the places.";
+        if (targets.OfType<SortRegion>().Any()) yield return "A region counts when all that belongs into it lies there, and nothing else.";
+        if (targets.Any(target => target is AnswerBox or QuestionPoint { Question: TypedQuestion })) yield return "What is typed counts when it is one of the accepted answers.";
+        if (targets.OfType<Matching>().Any()) yield return "A link counts when the two belong together.";
+        if (labels.Count > 0 || targets.Count == 0)
+            yield return labels.All(label => label.Copies == 1) ? "Each label can be used once."
+                : labels.All(label => label.Copies is null) ? "Each label can be used as often as you like."
+                : "Some labels can be used more than once.";
+        if (zones.Count > 0 || targets.Count == 0) yield return zones.All(zone => zone.Capacity == 1) ? "Each zone takes one label." : "Some zones take several labels.";
+        if (targets.OfType<OpenNote>().Any()) yield return "Notes are read by the teacher.";
+    }
+
+    private sealed record Thing(string Path, string Name, bool IsOne, Moment At, Func<Rules, object?> Of);
+
+    private static IEnumerable<Thing> Shown(Activity activity, Pane? pane)
+    {
+        var rules = (pane is null ? activity.Rules : activity.RulesOf(pane)).Reveal;
+        var panes = pane is null ? activity.Panes : [pane];
+        var targets = panes.SelectMany(p => p.Targets).ToList();
+        var hasFeedback = !activity.ScoreBands.IsEmpty || targets.Any(target => target.Feedback != Feedback.None || target is QuestionPoint { Question: ChoiceQuestion choice } && choice.Options.Any(option => option.Feedback != ""))
+            || panes.SelectMany(p => p.Labels).Any(label => label.Feedback != "");
+        var hasExplanation = panes.Any(p => p.Explanation != "") || targets.Any(target => target.Explanation != "");
+        yield return new("reveal.marks", "right and wrong", false, rules.Marks, r => r.Reveal.Marks);
+        // The score is one for all panes.
+        if (pane is null && activity.Purpose == Purpose.Marked) yield return new("reveal.score", "the score", true, rules.Score, r => r.Reveal.Score);
+        yield return new("reveal.key", "the right places", false, rules.Key, r => r.Reveal.Key);
+        if (hasFeedback) yield return new("reveal.feedback", "your teacher’s feedback", true, rules.Feedback, r => r.Reveal.Feedback);
+        if (hasExplanation) yield return new("reveal.explanation", "explanations", false, rules.Explanation, r => r.Reveal.Explanation);
+    }
+
+    /// <summary>What is shown when, with the words that can be changed.</summary>
+    /// <param name="pane">Null for the activity's own rules.</param>
+    public static ImmutableArray<Wording> RevealWords(Activity activity, Pane? pane = null)
+    {
+        var own = new Own(activity.Rules, pane is null ? activity.Rules : activity.RulesOf(pane));
+        var words = new List<Wording>();
+        foreach (var thing in Shown(activity, pane))
+        {
+            words.Add(new($"{(words.Count > 0 ? " " : "")}{Capital(thing.Name)} {(thing.IsOne ? "shows" : "show")} "));
+            var moments = Enum.GetValues<Moment>().Where(moment => thing.Path != "reveal.key" || moment >= Moment.LastTry);
+            words.Add(own.Choice(thing.Path, Camel(thing.At), When(thing.At), [.. moments.Select(moment => new WordOption(Camel(moment), When(moment)))], thing.Of));
+            words.Add(new("."));
+        }
+        return [.. words];
+    }
+
+    /// <summary>What is earned, with the words that can be changed.</summary>
+    /// <param name="pane">Null for the activity's own rules.</param>
+    public static ImmutableArray<Wording> ScoreWords(Activity activity, Pane? pane = null)
+    {
+        var all = pane is null ? activity.Rules : activity.RulesOf(pane);
+        var (rules, own) = (all.Score, new Own(activity.Rules, all));
+        var panes = pane is null ? activity.Panes : [pane];
+        var words = new List<Wording>();
+        if (pane is null)
+        {
+            words.Add(own.Choice("purpose", Camel(activity.Purpose), activity.Purpose == Purpose.Marked ? "It is marked" : "It is there to learn from",
+                [new("marked", "It is marked"), new("learningOnly", "It is there to learn from")], _ => null));
+            if (activity.Purpose == Purpose.LearningOnly)
+            {
+                words.Add(new(": nothing is scored or handed in."));
+                return [.. words];
+            }
+            words.Add(new(". "));
+        }
+        var targets = panes.SelectMany(p => p.Targets).Where(target => target.IsScored).ToList();
+        var what = targets.Count > 0 && targets.All(target => target is Zone) ? "zone" : "target";
+        var points = targets.Select(target => target.Points).Distinct().ToList();
+        var possible = panes.Sum(p => p.PossiblePoints * p.Weight);
+        words.Add(new(targets.Count == 0 ? "Nothing can be earned yet. "
+            : points.Count == 1 ? $"Each {what} is worth {Number(points[0], "point")}, {Number(possible, "point")} in all. "
+            : $"The {what}s are worth {Number(points.Min())} to {Number(points.Max(), "point")} each, {Number(possible, "point")} in all. "));
+        words.Add(own.Choice("score.manner", Camel(rules.Manner), rules.Manner == ScoreManner.AllOrNothing ? "Points are given only when everything is right" : "Each counts on its own",
+            [new("eachOnItsOwn", "Each counts on its own"), new("allOrNothing", "Points are given only when everything is right")], r => r.Score.Manner));
+        words.Add(new(rules.WrongCost == 0 ? ". A wrong one costs " : ". Each wrong one costs "));
+        words.Add(own.Number("score.wrongCost", rules.WrongCost, rules.WrongCost == 0 ? "nothing" : Number(rules.WrongCost, "point"), r => r.Score.WrongCost));
+        words.Add(new("."));
+        if (all.Check.Checks != 0 || all.Reveal.IsImmediate)
+        {
+            words.Add(new(" Each further try costs "));
+            words.Add(own.Number("score.tryCost", rules.TryCost * 100, rules.TryCost == 0 ? "nothing" : $"{Number(rules.TryCost * 100)} %", r => r.Score.TryCost));
+            words.Add(new(rules.TryCost == 0 ? "." : " of the points."));
+        }
+        if (pane is null)
+        {
+            words.Add(new(" The best grade is "));
+            words.Add(own.Number("score.maximumGrade", rules.MaximumGrade, rules.MaximumGrade is { } maximum ? Number(maximum) : "the number of points", _ => null));
+            words.Add(new(rules.PassMark is null ? "; there is " : ". The pass mark is "));
+            words.Add(own.Number("score.passMark", rules.PassMark, rules.PassMark is { } mark ? Number(mark) : "no pass mark", _ => null));
+            words.Add(new("."));
+        }
+        return [.. words];
+    }
+
+    /// <summary>Words that a pane has of its own.</summary>
+    private sealed record Own(Rules Activity, Rules Pane)
+    {
+        public Wording Choice(string path, string value, string text, ImmutableArray<WordOption> options, Func<Rules, object?> of) =>
+            new(text, new(path, value, options.Any(option => option.Value == value) ? options : [.. options, new(value, text)], !Equals(of(Activity), of(Pane))));
+
+        public Wording Number(string path, decimal? value, string text, Func<Rules, object?> of) =>
+            new(text, new(path, value?.ToString("0.####", CultureInfo.InvariantCulture) ?? "", [], !Equals(of(Activity), of(Pane))));
+    }
+
+    private static string Camel<T>(T value) where T : struct, Enum
+    {
+        var name = value.ToString();
+        return char.ToLowerInvariant(name[0]) + name[1..];
+    }
+
+    private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 
     private static string When(Moment moment) => moment switch
     {

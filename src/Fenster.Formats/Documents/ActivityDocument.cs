@@ -40,6 +40,7 @@ public static class ActivityDocument
     public static Activity Read(string json)
     {
         var activity = DocumentReading.Read<Activity>(json, What);
+        activity = activity with { Instructions = WritingCleaner.Clean(activity.Instructions) };
         if (Soundness.Faults(activity) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
         return activity;
     }

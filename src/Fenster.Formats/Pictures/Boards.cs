@@ -1,6 +1,9 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Net;
 using System.Text;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
 
 namespace Fenster.Formats.Pictures;
 
@@ -41,6 +44,31 @@ public static class Boards
             _ => throw new PictureRefused("There is no such board."),
         };
     }
+
+    /// <summary>
+    /// What comes ready-made with a board, in pu: the scale of a line or of axes, already calibrated, and the regions of
+    /// circles or columns, to sort into.
+    /// </summary>
+    /// <param name="wish">One that was drawn.</param>
+    public static (Scale? Scale, ImmutableArray<Target> Regions) Ready(BoardWish wish)
+    {
+        Axis Across(double left, double right, double y) => new(At(left, y), At(right, y), (double)wish.From, (double)wish.To);
+        var names = (wish.Names ?? []).Select(name => name.Trim()).Where(name => name.Length > 0).ToList();
+        SortRegion Sort(int i, Region region) => new() { Id = $"region-{i + 1}", Prompt = i < names.Count ? names[i] : "", Region = region, Want = new WantSet([]) };
+        return wish.Kind switch
+        {
+            "numberLine" => (new(Across(100, 1500, 200)), []),
+            "timeline" => (new(Across(100, 1500, 250)), []),
+            "axes" => (new(Across(AxesLeft, AxesLeft + AxesSpan, AxesBottom), new(At(AxesLeft, AxesBottom), At(AxesLeft, AxesBottom - AxesSpan), (double)wish.From, (double)wish.To)), []),
+            "circles" => (null, [.. CirclePlaces(names.Count).Select((place, i) => Sort(i, new Circle(At(place.X, place.Y), CircleRadius(names.Count) * UnitsPerPixel)))]),
+            "table" => (null, [.. names.Select((_, i) => Sort(i, new Rectangle((40 + i * 1520.0 / names.Count) * UnitsPerPixel, 150 * UnitsPerPixel, 1520.0 / names.Count * UnitsPerPixel, 810 * UnitsPerPixel)))]),
+            _ => (null, []),
+        };
+    }
+
+    private const double UnitsPerPixel = 1000.0 / Width;
+
+    private static Point At(double x, double y) => new(x * UnitsPerPixel, y * UnitsPerPixel);
 
     private static byte[] Svg(BoardWish wish, int height, string inside) => Encoding.UTF8.GetBytes(
         $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {Width} {height}\" width=\"{Width}\" height=\"{height}\"><rect width=\"{Width}\" height=\"{height}\" fill=\"{wish.Colour}\"/>{inside}</svg>");
@@ -84,11 +112,13 @@ public static class Boards
         return Strokes(parts) + Words(words, 32);
     }
 
+    private const double AxesLeft = 300, AxesBottom = 1100, AxesSpan = 1000;
+
     private static string Axes(BoardWish wish)
     {
         var marks = Marks(wish);
         // The same numbers on both axes, in squares; the axes cross at zero where it is on the board.
-        const double Left = 300, Bottom = 1100, Span = 1000;
+        const double Left = AxesLeft, Bottom = AxesBottom, Span = AxesSpan;
         double Place(decimal value) => (double)((value - wish.From) / (wish.To - wish.From)) * Span;
         var origin = wish.From <= 0 && wish.To >= 0 ? Place(0) : 0;
         var everyOne = Math.Max(1, (int)Math.Ceiling(marks.Count / 21.0));
@@ -105,13 +135,16 @@ public static class Boards
         return $"<g stroke=\"#b9c4cd\" stroke-width=\"2\">{grid}</g>" + Strokes(axes) + Words(words, 28);
     }
 
+    private static (double X, double Y, double NameX, double NameY)[] CirclePlaces(int names) => names == 3
+        ? [(620, 380, 330, 90), (980, 380, 1270, 90), (800, 660, 1180, 860)]
+        : [(620, 500, 420, 70), (980, 500, 1180, 70)];
+
+    private static int CircleRadius(int names) => names == 3 ? 300 : 380;
+
     private static string Circles(List<string> names)
     {
         if (names.Count is not (0 or 2 or 3)) throw new PictureRefused("Give the circles two or three names, or none for two circles.");
-        (double X, double Y, double NameX, double NameY)[] places = names.Count == 3
-            ? [(620, 380, 330, 90), (980, 380, 1270, 90), (800, 660, 1180, 860)]
-            : [(620, 500, 420, 70), (980, 500, 1180, 70)];
-        var radius = names.Count == 3 ? 300 : 380;
+        var (places, radius) = (CirclePlaces(names.Count), CircleRadius(names.Count));
         string[] fills = ["#a8d0e6", "#f0cf74", "#e5a79a"];
         var (parts, words) = (new StringBuilder(), new StringBuilder());
         for (var i = 0; i < places.Length; i++)

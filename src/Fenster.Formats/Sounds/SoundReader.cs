@@ -3,9 +3,9 @@ using System.Security.Cryptography;
 
 namespace Fenster.Formats.Sounds;
 
-/// <summary>A sound made ready to be stored: without what other programs wrote beside it.</summary>
+/// <summary>A sound, a video or captions made ready to be stored: without what other programs wrote beside it.</summary>
 /// <param name="Hash">SHA-256 of the bytes that were given, 64 lower-case hexadecimal digits.</param>
-/// <param name="Extension">Without a dot: <c>mp3</c>, <c>ogg</c>, <c>wav</c>, <c>m4a</c> or <c>webm</c>.</param>
+/// <param name="Extension">Without a dot: <c>mp3</c>, <c>ogg</c>, <c>wav</c>, <c>m4a</c>, <c>mp4</c>, <c>webm</c> or <c>vtt</c>.</param>
 public sealed record PreparedSound(string Hash, string Extension, byte[] Bytes);
 
 /// <summary>A file that can't become a sound. The message is a sentence for the teacher.</summary>
@@ -30,6 +30,23 @@ public static class SoundReader
             "m4a" => ("m4a", WithoutUserData(bytes)),
             { } other => (other, bytes),
             null => throw new SoundRefused($"This is not a sound that Fenster can read, or it is damaged. {WayOut}"),
+        };
+        return new(Convert.ToHexStringLower(SHA256.HashData(bytes)), extension, clean);
+    }
+
+    public const int MostVideoBytes = 200 * 1024 * 1024;
+
+    /// <summary>Takes videos in: MP4 and WebM, told apart by their content.</summary>
+    /// <exception cref="SoundRefused">The bytes are no such video, cut off, or too large.</exception>
+    public static PreparedSound ReadVideo(byte[] bytes)
+    {
+        if (bytes.Length == 0) throw new SoundRefused("The file is empty. Choose another one.");
+        if (bytes.Length > MostVideoBytes) throw new SoundRefused($"The file is larger than {MostVideoBytes / (1024 * 1024)} MB, the most a video may have. Cut it shorter and try again.");
+        var (extension, clean) = Kind(bytes) switch
+        {
+            "m4a" => ("mp4", WithoutUserData(bytes)),
+            "webm" => ("webm", bytes),
+            _ => throw new SoundRefused("This is not a video that Fenster can read, or it is damaged. Fenster takes MP4 and WebM videos."),
         };
         return new(Convert.ToHexStringLower(SHA256.HashData(bytes)), extension, clean);
     }

@@ -38,7 +38,19 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
     /// <exception cref="SoundRefused">The body is no sound that can be used.</exception>
     public async Task<string> TakeSound(HttpContext context)
     {
-        var sound = SoundReader.Read(await ReadBody(context));
+        return Keep(SoundReader.Read(await ReadBody(context)));
+    }
+
+    /// <returns>The hash under which the video is stored.</returns>
+    /// <exception cref="SoundRefused">The body is no video that can be used.</exception>
+    public async Task<string> TakeVideo(HttpContext context) => Keep(SoundReader.ReadVideo(await ReadBody(context, SoundReader.MostVideoBytes)));
+
+    /// <returns>The hash under which the captions are stored.</returns>
+    /// <exception cref="SoundRefused">The body is no captions that can be used.</exception>
+    public async Task<string> TakeCaptions(HttpContext context) => Keep(CaptionsReader.Read(await ReadBody(context)));
+
+    private string Keep(PreparedSound sound)
+    {
         media.Save(sound);
         return sound.Hash;
     }
@@ -47,21 +59,21 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
     /// The whole body. One that is too large is read to its end and dropped, since browsers show a broken connection,
     /// not the answer, when a server stops listening to them.
     /// </summary>
-    private static async Task<byte[]> ReadBody(HttpContext context)
+    private static async Task<byte[]> ReadBody(HttpContext context, int most = PictureReader.MostBytes)
     {
         context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = MostHeardOut;
-        var isTooLarge = context.Request.ContentLength > PictureReader.MostBytes;
+        var isTooLarge = context.Request.ContentLength > most;
         using var body = new MemoryStream();
         var buffer = new byte[81920];
         int read;
         while ((read = await context.Request.Body.ReadAsync(buffer, context.RequestAborted)) > 0)
         {
-            isTooLarge |= body.Length + read > PictureReader.MostBytes;
+            isTooLarge |= body.Length + read > most;
             if (isTooLarge) body.SetLength(0);
             else body.Write(buffer, 0, read);
         }
         return isTooLarge
-            ? throw new PictureRefused($"The file is larger than {PictureReader.MostBytes / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again.")
+            ? throw new PictureRefused($"The file is larger than {most / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again.")
             : body.ToArray();
     }
 
@@ -89,10 +101,12 @@ internal static partial class MediaEndpoints
             if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
             return Results.Json(await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name, label == true));
         }).RequireAuthorization();
-        app.MapPost("/sounds", async (MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
-        {
-            if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
-            return Results.Json(new { Hash = await upload.TakeSound(context) });
-        }).RequireAuthorization();
+        foreach (var (path, take) in (IEnumerable<(string, Func<MediaUpload, HttpContext, Task<string>>)>)
+            [("/sounds", (upload, context) => upload.TakeSound(context)), ("/videos", (upload, context) => upload.TakeVideo(context)), ("/captions", (upload, context) => upload.TakeCaptions(context))])
+            app.MapPost(path, async (MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
+            {
+                if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
+                return Results.Json(new { Hash = await take(upload, context) });
+            }).RequireAuthorization();
     }
 }

@@ -17,7 +17,7 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
     public string? Problem { get; private set; }
     public Activity? Activity { get; private set; }
     public bool IsClosed { get; private set; }
-    public string Rules => Activity is null ? "" : $"{RuleSentences.Score(Activity)} {RuleSentences.Reveal(Activity)}";
+    public string Rules => Activity is null ? "" : RuleSentences.Short(Activity);
 
     public async Task<IActionResult> OnGetAsync(string? code)
     {

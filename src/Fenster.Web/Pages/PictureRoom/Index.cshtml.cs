@@ -18,18 +18,41 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IP
     public string PictureJson { get; private set; } = "null";
     public string ShelfJson { get; private set; } = "[]";
 
-    public IActionResult OnGet(long id)
+    /// <summary>The pane that the picture is for, from 0.</summary>
+    public int Pane { get; private set; }
+
+    /// <param name="pane">From 0; one that is not there stands for the first.</param>
+    public IActionResult OnGet(long id, int pane = 0)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
         Draft = draft;
-        PictureJson = JsonSerializer.Serialize(ActivityDocument.Read(draft.Document).Panes.FirstOrDefault()?.Picture, DocumentJson.Options);
-        ShelfJson = JsonSerializer.Serialize(shelf.Of(User.TeacherId()), DocumentJson.Options);
+        var activity = ActivityDocument.Read(draft.Document);
+        Pane = pane >= 0 && pane < activity.Panes.Length ? pane : 0;
+        PictureJson = JsonSerializer.Serialize(activity.Panes.ElementAtOrDefault(Pane)?.Picture, DocumentJson.Options);
+        ShelfJson = JsonSerializer.Serialize(WithPlaces(shelf.Of(User.TeacherId())), JsonSerializerOptions.Web);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
 
+    /// <param name="UsedIn">Titles of the activities in which the picture is used.</param>
+    private sealed record OnShelf(string Hash, string Name, int Width, int Height, IReadOnlyList<string> UsedIn);
+
+    /// <summary>The teacher's pictures, each with where it is used: as it is, or as the source of a prepared one.</summary>
+    private IEnumerable<OnShelf> WithPlaces(IReadOnlyList<ShelfPicture> pictures)
+    {
+        var cards = drafts.Of(User.TeacherId());
+        return pictures.Select(picture => new OnShelf(picture.Hash, picture.Name, picture.Width, picture.Height,
+            [.. cards.Where(card => card.Document.Contains(picture.Hash, StringComparison.Ordinal)).Select(card => card.Title)]));
+    }
+
     /// <param name="Version">The version of the draft that the room was opened with.</param>
-    public sealed record Hanging(long Version, Picture? Picture);
+    /// <param name="Pane">From 0.</param>
+    /// <param name="Board">What the picture was drawn to, when it is a board as it was drawn: its scale or regions come with it.</param>
+    public sealed record Hanging(long Version, Picture? Picture, int Pane = 0, BoardWish? Board = null);
+
+    /// <summary>Pictures, each for a new pane behind the pane that the room was opened for.</summary>
+    /// <param name="Pictures">Content hashes.</param>
+    public sealed record NewPanes(long Version, int Pane, IReadOnlyList<string>? Pictures);
 
     /// <summary>Makes a prepared picture the pane's; what stands on it moves with it.</summary>
     public IActionResult OnPostHang(long id, [FromBody] JsonElement sent)
@@ -40,10 +63,40 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IP
         var activity = ActivityDocument.Read(draft.Document);
         var hung = picture with { Width = size.Width, Height = size.Height };
         Pane[] panes = activity.Panes.IsEmpty ? [new Pane { Id = "pane-1" }] : [.. activity.Panes];
-        panes[0] = panes[0].WithPicture(hung);
-        var changed = activity with { Panes = [.. panes] };
+        var index = hanging.Pane >= 0 && hanging.Pane < panes.Length ? hanging.Pane : 0;
+        panes[index] = panes[index].WithPicture(hung);
+        if (hanging.Board is { } board && panes[index].Targets.IsEmpty)
+        {
+            var (scale, regions) = Boards.Ready(board);
+            panes[index] = panes[index] with { Scale = scale, Targets = regions };
+        }
+        return Keep(id, draft, hanging.Version, activity with { Panes = [.. panes] });
+    }
+
+    public IActionResult OnPostPanes(long id, [FromBody] NewPanes? wish)
+    {
+        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (wish?.Pictures is not { } hashes || hashes.Select(media.SizeOf).ToList() is not { } sizes || sizes.Contains(null))
+            throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
+        var activity = ActivityDocument.Read(draft.Document);
+        var taken = activity.Panes.Select(pane => pane.Id).ToHashSet();
+        var number = 1;
+        string FreshId()
+        {
+            while (!taken.Add($"pane-{number}")) number++;
+            return $"pane-{number}";
+        }
+        var added = sizes.Select(size => new Pane { Id = FreshId(), Picture = new(size!.Hash, size.Width, size.Height) }).ToList();
+        // A first pane that has nothing yet is not left empty before them.
+        var kept = activity.Panes.Where((pane, i) => i != wish.Pane || pane.Picture is not null || !pane.Targets.IsEmpty).ToList();
+        kept.InsertRange(Math.Min(kept.Count, kept.Count == activity.Panes.Length ? wish.Pane + 1 : wish.Pane), added);
+        return Keep(id, draft, wish.Version, activity with { Panes = [.. kept] });
+    }
+
+    private IActionResult Keep(long id, Draft draft, long version, Activity changed)
+    {
         if (Soundness.Faults(changed) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
-        if (drafts.Save(User.TeacherId(), id, hanging.Version, changed.Title, ActivityDocument.Write(changed, draft.Document)) is not { } outcome) return NotFound();
+        if (drafts.Save(User.TeacherId(), id, version, changed.Title, ActivityDocument.Write(changed, draft.Document)) is not { } outcome) return NotFound();
         return outcome.Saved
             ? new JsonResult(new { outcome.Version })
             : new JsonResult(new { error = "This activity was changed in another window meanwhile. Open the picture room again from there; the picture itself is on your shelf." }) { StatusCode = StatusCodes.Status409Conflict };

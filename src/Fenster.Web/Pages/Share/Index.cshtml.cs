@@ -1,4 +1,5 @@
 using Fenster.Core.Model;
+using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
@@ -17,7 +18,7 @@ public sealed class ShareModel(Drafts drafts, Publications publications) : PageM
     /// <summary>Whether the draft differs from what is published.</summary>
     public bool HasNews { get; private set; }
 
-    public RulesInWords Rules => RulesInWords.Of(Activity);
+    public (string Check, string Reveal, string Score) Rules => (RuleSentences.Check(Activity), RuleSentences.Reveal(Activity), RuleSentences.Score(Activity));
     public bool NeedsAltText => Activity.Panes.Any(pane => string.IsNullOrWhiteSpace(pane.Picture?.AltText));
     public string Host => Request.Host.Value ?? "";
     public string Link => $"{Request.Scheme}://{Request.Host}/join/{Publication?.Code}";

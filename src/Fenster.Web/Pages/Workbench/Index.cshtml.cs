@@ -1,5 +1,7 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using Fenster.Core.Model;
+using Fenster.Core.Proofing;
 using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
@@ -12,16 +14,14 @@ namespace Fenster.Web.Pages;
 public sealed class WorkbenchModel(Drafts drafts) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
-    public RulesInWords Rules { get; private set; } = null!;
-    public string FindingsJson { get; private set; } = "";
+    public string SaysJson { get; private set; } = "";
 
     public IActionResult OnGet(long id)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
         Draft = draft;
         var activity = ActivityDocument.Read(draft.Document);
-        Rules = RulesInWords.Of(activity);
-        FindingsJson = JsonSerializer.Serialize(Readiness.Obstacles(activity), DocumentJson.Options);
+        SaysJson = JsonSerializer.Serialize(Says.Of(activity), DocumentJson.Options);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
@@ -34,6 +34,8 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
     /// <param name="Version">The version that the document was made from.</param>
     public sealed record Save(long Version, JsonElement Document);
 
+    public sealed record Saved(long Version, Says Says);
+
     public IActionResult OnPostSave(long id, [FromBody] Save? save)
     {
         if (save is null) throw new DocumentRefused("", "What was to be saved could not be read.");
@@ -41,14 +43,23 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
         if (drafts.Save(User.TeacherId(), id, save.Version, activity.Title, ActivityDocument.Write(activity, save.Document.GetRawText())) is not { } outcome)
             return NotFound();
         return outcome.Saved
-            ? new JsonResult(new { outcome.Version, rules = RulesInWords.Of(activity), findings = Readiness.Obstacles(activity) })
+            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity)), DocumentJson.Options)
             : new JsonResult(new { outcome.Version, error = "This activity was changed in another window. Nothing of either is lost: choose which one to go on with." }) { StatusCode = StatusCodes.Status409Conflict };
     }
 }
 
-/// <summary>The three groups of rules as sentences.</summary>
-public sealed record RulesInWords(string Check, string Reveal, string Score)
+/// <summary>The three groups of rules as sentences whose words can be changed, of the activity and of each of its panes.</summary>
+public sealed record RulesInWords(ImmutableArray<Wording> Check, ImmutableArray<Wording> Reveal, ImmutableArray<Wording> Score)
 {
-    public static RulesInWords Of(Activity activity) =>
-        new(RuleSentences.Check(activity), RuleSentences.Reveal(activity), RuleSentences.Score(activity));
+    /// <param name="pane">Null for the activity's own.</param>
+    public static RulesInWords Of(Activity activity, Pane? pane = null) =>
+        new(RuleSentences.CheckWords(activity, pane), RuleSentences.RevealWords(activity, pane), RuleSentences.ScoreWords(activity, pane));
+}
+
+/// <summary>What the server says to a draft as it stands.</summary>
+/// <param name="Guess">What blind guessing earns.</param>
+public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneRules, IReadOnlyList<Remark> Remarks, string Guess)
+{
+    public static Says Of(Activity activity) => new(
+        RulesInWords.Of(activity), [.. activity.Panes.Select(pane => RulesInWords.Of(activity, pane))], Reading.Of(activity), Guessing.InWords(activity));
 }

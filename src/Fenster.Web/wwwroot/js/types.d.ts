@@ -76,9 +76,26 @@ type Move =
 type MoveSent = { key: string; pane: string; move: Move }
 
 // The activity document, as far as the workbench edits it. Fields that it does not know stay as they are.
-type LabelPart = { id: string; text: string; copies?: number | null; face?: Face | null }
-type ZonePart = { kind: 'dropZone'; id: string; region: Region; accepts: { label: string; credit?: number }[] }
-type PanePart = { id: string; picture: Picture | null; labels: LabelPart[]; targets: ZonePart[] }
-type ActivityDocument = { title: string; instructions: string; panes: PanePart[] }
+type LabelPart = { id: string; text: string; copies?: number | null; face?: Face | null; colour?: LabelColour; value?: number | null; tip?: Point | null; start?: Point | null; feedback?: string }
+type Tolerance = { slack: number; bands?: { slack: number; credit: number }[] }
+type TargetBase = { id: string; prompt?: string; points?: number; feedback?: { right?: string; wrong?: string }; explanation?: string }
+type ZonePart = TargetBase & { kind: 'dropZone' | 'hiddenZone'; region: Region; accepts: { label: string; credit?: number }[]; capacity?: number; group?: string | null; tolerance?: Tolerance }
+type HotspotsPart = TargetBase & { kind: 'hotspots'; needed: number; spots: { region: Region; tolerance?: Tolerance }[] }
+type BoxPart = TargetBase & { kind: 'answerBox'; region: Region; answer: any }
+type NotePart = TargetBase & { kind: 'openNote'; region: Region }
+type QuestionPart = TargetBase & { kind: 'questionPoint'; at: Point; question: any }
+type ScalePart = TargetBase & { kind: 'scalePoint'; scale: Scale; x: number; y?: number; label: string | null; within?: Tolerance }
+type Want = { kind: 'set'; labels: string[] } | { kind: 'count'; labels: string[]; is: 'exactly' | 'atLeast' | 'atMost'; number: number } | { kind: 'total'; from: number; to: number }
+type SortPart = TargetBase & { kind: 'sortRegion'; region: Region; want: Want }
+type InfoPart = TargetBase & { kind: 'infoSpot'; at: Point; text: string; face?: Face | null; link?: string; shows?: 'onClick' | 'onHover' | 'covering'; concealed?: boolean; reach?: number }
+type LockPart = TargetBase & { kind: 'lock'; at: Point; code: any; inside?: string; opens?: string[]; scored?: boolean }
+type MatchingPart = TargetBase & { kind: 'matching'; left: { id: string; text: string; face?: Face | null }[]; right: { id: string; text: string; face?: Face | null }[]; pairs: Link[] }
+type TargetPart = ZonePart | HotspotsPart | BoxPart | NotePart | QuestionPart | ScalePart | SortPart | InfoPart | LockPart | MatchingPart
+type RulesPart = { check?: Record<string, any>; reveal?: Record<string, any>; score?: Record<string, any> }
+type PanePart = { id: string; picture: Picture | null; labels: LabelPart[]; targets: TargetPart[]; scale?: Scale | null; rules?: RulesPart | null; bankOrder?: string; labelSize?: string; weight?: number; explanation?: string }
+type ActivityDocument = {
+  title: string; instructions: string; panes: PanePart[]; rules?: RulesPart; privateName?: string; description?: string; keywords?: string[]; language?: string; direction?: string
+  purpose?: string; paneOrder?: string; message?: Face | null; messageText?: string; scoreBands?: { from: number; text: string }[]
+}
 
 declare const Alpine: { data(name: string, make: () => object): void; start(): void }

@@ -17,11 +17,13 @@ export function listenForBoards(form, url, choose, complain) {
   form.addEventListener('submit', async event => {
     event.preventDefault()
     const kind = field('kind').value
-    const answer = await post(`${url}?handler=Board`, {
+    const wish = {
       kind, from: Number(field('from').value), to: Number(field('to').value), step: Number(field(kind === 'squared' ? 'squares' : 'step').value),
       names: field('names').value.split(',').map(name => name.trim()).filter(Boolean), colour: field('colour').value,
-    })
+    }
+    const answer = await post(`${url}?handler=Board`, wish)
     complain(answer.ok ? '' : answer.sentence)
-    if (answer.ok) choose(answer.body)
+    // What was wished goes along: a board brings its scale or its regions.
+    if (answer.ok) choose({ ...answer.body, board: wish })
   })
 }

@@ -30,6 +30,8 @@ function start(room) {
   let work = hung ? workOf(hung) : null
   /** @type {number | null} */
   let selected = null
+  /** The board on the easel, and what it was drawn to. @type {{hash: string, wish: object} | null} */
+  let board = null
   const say = (/** @type {string} */ sentence) => { part('say').textContent = sentence }
   const complain = (/** @type {string} */ sentence) => {
     part('problem').textContent = sentence
@@ -256,13 +258,25 @@ function start(room) {
   /** @param {import('./shelf.js').ShelfPicture & {altText?: string, credit?: string}} picture */
   function putOnEasel(picture) {
     selected = null
+    board = picture.board ? { hash: picture.hash, wish: picture.board } : null
     change({ ...freshWork(picture), altText: picture.altText ?? '', credit: picture.credit ?? '' })
     say(`${picture.name} is on the easel.`)
   }
+  /** What arrived together, for a pane each. @type {string[]} */
+  let together = []
+  part('each-go').addEventListener('click', async () => {
+    const answer = await post(`/activities/${data.activity}/picture?handler=Panes`, { version, pane: Number(data.pane), pictures: together })
+    if (!answer.ok) return complain(answer.sentence)
+    past = []
+    location.href = `/activities/${data.activity}`
+  })
   /** @param {File[]} files */
   const take = async files => {
-    const [first] = await shelf.take(files)
-    if (first) putOnEasel(first)
+    const arrived = await shelf.take(files)
+    if (arrived.length > 0) putOnEasel(arrived[0])
+    part('each').hidden = arrived.length < 2
+    part('each-says').textContent = `${arrived.length} pictures arrived.`
+    together = arrived.map(picture => picture.hash)
   }
   for (const chooser of /** @type {NodeListOf<HTMLInputElement>} */ (room.querySelectorAll('.choose'))) {
     chooser.addEventListener('change', () => {
@@ -304,7 +318,7 @@ function start(room) {
     try {
       await hang(work)
       past = []
-      location.href = `/activities/${data.activity}`
+      location.href = `/activities/${data.activity}#pane=${Number(data.pane) + 1}`
     } catch (error) {
       complain(error instanceof Error ? error.message : String(error))
       button.disabled = false
@@ -323,7 +337,7 @@ function start(room) {
       media = answer.body.hash
     }
     const picture = { media, width: 1, height: 1, altText, credit, margins, preparation: media === preparation.source ? null : preparation }
-    const answer = await post(`/activities/${data.activity}/picture?handler=Hang`, { version, picture })
+    const answer = await post(`/activities/${data.activity}/picture?handler=Hang`, { version, picture, pane: Number(data.pane), board: board && media === board.hash ? board.wish : null })
     if (!answer.ok) throw new Error(answer.sentence)
     version = answer.body.version
   }

@@ -3,7 +3,7 @@
 import { post } from '../http.js'
 import { pagesOf } from './pdf.js'
 
-/** @typedef {{hash: string, name: string, width: number, height: number}} ShelfPicture */
+/** @typedef {{hash: string, name: string, width: number, height: number, usedIn?: string[], board?: object}} ShelfPicture */
 
 /**
  * @param {object} room
@@ -36,6 +36,13 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
         draw()
       })
       item.append(button, forget)
+      if (picture.usedIn?.length) {
+        const places = document.createElement('p')
+        places.className = 'shelf-used'
+        places.textContent = `In ${picture.usedIn[0]}${picture.usedIn.length > 1 ? ` and ${picture.usedIn.length - 1} more` : ''}`
+        places.title = picture.usedIn.join(', ')
+        item.append(places)
+      }
       return item
     }))
   }

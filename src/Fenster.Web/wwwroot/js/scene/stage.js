@@ -13,7 +13,7 @@ const widths = [480, 960, 1920, 4096]
  * @property {Bounds} plane What the file covers, in picture units: the picture, which is 1000 wide, and its margins.
  * @property {() => number} scale CSS pixels for each picture unit.
  * @property {(event: {clientX: number, clientY: number}) => Point} pointAt
- * @property {(zoom: number) => void} zoomTo 1 fits the mat.
+ * @property {(zoom: number, at?: {clientX: number, clientY: number}) => void} zoomTo 1 fits the mat. What lies at a pointer stays there.
  * @property {() => number} zoom
  * @property {(listener: () => void) => void} onResize
  */
@@ -79,11 +79,13 @@ export function createStage(mat, picture) {
     mat, element, drawing, overlay, plane,
     scale: () => scale,
     zoom: () => zoom,
-    zoomTo(next) {
-      const before = { x: (mat.scrollLeft + mat.clientWidth / 2) / (width * scale), y: (mat.scrollTop + mat.clientHeight / 2) / (height * scale) }
+    zoomTo(next, at) {
+      const box = mat.getBoundingClientRect()
+      const spot = at ? { x: at.clientX - box.left, y: at.clientY - box.top } : { x: mat.clientWidth / 2, y: mat.clientHeight / 2 }
+      const before = { x: (mat.scrollLeft + spot.x) / (width * scale), y: (mat.scrollTop + spot.y) / (height * scale) }
       zoom = Math.min(4, Math.max(1, next))
       fit()
-      mat.scrollTo(before.x * width * scale - mat.clientWidth / 2, before.y * height * scale - mat.clientHeight / 2)
+      mat.scrollTo(before.x * width * scale - spot.x, before.y * height * scale - spot.y)
     },
     pointAt(event) {
       const box = element.getBoundingClientRect()
@@ -106,10 +108,19 @@ const largest = 17
 const smallest = 11
 const measuring = /** @type {CanvasRenderingContext2D} */ (document.createElement('canvas').getContext('2d'))
 
+/** Widths that were measured, by size and text. @type {Map<string, number>} */
+const measured = new Map()
+document.fonts.addEventListener('loadingdone', () => measured.clear())
+
 /** @param {string} text @param {number} size @returns {number} Width in CSS pixels of a label's text at a font size. */
 export function textWidth(text, size) {
+  const known = measured.get(`${size} ${text}`)
+  if (known !== undefined) return known
   measuring.font = `600 ${size}px "Atkinson Hyperlegible Next", "Noto Sans Arabic", "Noto Sans Hebrew", sans-serif`
-  return measuring.measureText(text).width
+  const { width } = measuring.measureText(text)
+  if (measured.size > 5000) measured.clear()
+  measured.set(`${size} ${text}`, width)
+  return width
 }
 
 /**

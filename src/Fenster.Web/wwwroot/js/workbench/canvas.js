@@ -1,66 +1,214 @@
-// Draws the zones of the pane on the picture, and tells what lies under a point.
+// Draws what is on the pane, each kind in its own way, and tells what lies under a point.
 
 import { areaOf, boundsOf, bracketsOf, centreOf, distanceTo, svg } from '../scene/shapes.js'
 import { textWidth } from '../scene/stage.js'
+import { kinds } from './kinds/all.js'
+import { labelOf, shapesOf, targetOf } from './pane.js'
+import { wordsOf } from './scale.js'
 
-/** @typedef {'nw' | 'ne' | 'sw' | 'se'} Corner */
+/** @typedef {import('./regions.js').Corner} Corner */
+/** @typedef {import('./pane.js').Shape} Shape */
 
 const corners = /** @type {Corner[]} */ (['nw', 'ne', 'sw', 'se'])
 const gripSize = 5
 const smallestWord = 14
 const largestWord = 22
 const unnamed = 'no label yet'
+const signs = /** @type {Record<string, string>} */ ({ questionPoint: '?', infoSpot: 'i', scaleEnd: '', scalePoint: '', start: '' })
 
 /** @param {import('../scene/stage.js').Stage} stage */
 export function createCanvas(stage) {
-  const zones = svg('g')
+  const axes = svg('g', { class: 'axes' })
+  const things = svg('g')
   const grips = svg('g')
+  const lines = svg('g', { class: 'guides' })
   const draft = svg('g')
-  stage.drawing.append(zones, grips, draft)
+  stage.drawing.append(axes, things, grips, lines, draft)
+  /** What is drawn already, and from what, so that a drag draws anew only what it moves. @type {Map<string, {from: string, element: SVGElement}>} */
+  const drawn = new Map()
 
   return {
-    /** @param {PanePart} pane @param {string | null} selected @param {string | null} pointed */
-    draw(pane, selected, pointed) {
-      const texts = new Map(pane.labels.map(label => [label.id, label.text]))
-      const faces = new Map(pane.labels.map(label => [label.id, label.face]))
-      const wordOf = (/** @type {ZonePart} */ zone) => zone.accepts.map(a => texts.get(a.label)).filter(Boolean).join(' / ')
+    /** @param {PanePart} pane @param {string[]} selection Keys of shapes. @param {string | null} pointed A row. */
+    draw(pane, selection, pointed) {
+      const shapes = shapesOf(pane)
       // One size for all, so that the picture reads like a printed diagram. What fits in no readable size is cut short.
-      const sizes = pane.targets.map(zone => sizeIn(zone.region, wordOf(zone) || unnamed)).filter(size => size >= smallestWord)
+      const sizes = shapes.filter(shape => !shape.isPoint).map(shape => sizeIn(shape.region, wordOf(pane, shape) || unnamed)).filter(size => size >= smallestWord)
       const size = sizes.length > 0 ? Math.min(largestWord, ...sizes) : smallestWord
-      zones.replaceChildren(...pane.targets.map(zone => {
-        const group = svg('g', { class: `zone zone-box ${zone.id === selected ? 'selected' : ''} ${zone.id === pointed ? 'pointed' : ''}`, 'data-zone': zone.id })
-        group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))
-        const face = faces.get(zone.accepts[0]?.label)
-        group.append(face?.kind === 'picture' ? pictureIn(zone.region, face) : wordIn(zone.region, wordOf(zone), size))
-        return group
-      }))
-      const zone = pane.targets.find(t => t.id === selected)
-      const grip = gripSize / stage.scale()
-      grips.replaceChildren(...(zone ? corners.map(corner => {
-        const at = cornerOf(zone.region, corner)
-        return svg('rect', { class: `grip grip-${corner}`, x: at.x - grip, y: at.y - grip, width: 2 * grip, height: 2 * grip })
-      }) : []))
+      const kept = new Set()
+      const elements = shapes.map(shape => {
+        const looks = `${selection.includes(shape.key) ? 'selected' : ''} ${shape.row === pointed ? 'pointed' : ''}`
+        const target = targetOf(pane, shape.row)
+        const from = JSON.stringify([shape, looks, wordOf(pane, shape), size, faceOf(pane, target)?.media, slackOf(target)])
+        const known = drawn.get(shape.key)
+        kept.add(shape.key)
+        if (known?.from === from) return known.element
+        const element = shape.isPoint ? spot(shape, looks, wordOf(pane, shape)) : area(pane, shape, looks, size)
+        drawn.set(shape.key, { from, element })
+        return element
+      })
+      for (const key of drawn.keys()) if (!kept.has(key)) drawn.delete(key)
+      // Moving elements that stay where they are costs a frame's time.
+      if (elements.length !== things.childElementCount || elements.some((element, i) => things.children[i] !== element)) things.replaceChildren(...elements)
+      axes.replaceChildren(...(pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])].flatMap(axisLine) : []))
+      const chosen = selection.length === 1 ? shapes.find(shape => shape.key === selection[0]) : undefined
+      grips.replaceChildren(...(chosen && !chosen.isPoint ? gripsOf(chosen.region, gripSize / stage.scale()) : []))
     },
     /** @param {Region | null} region Shows a region that is being drawn. */
     sketch(region) {
       if (!region) return draft.replaceChildren()
-      const area = areaOf(region)
-      area.setAttribute('class', 'zone-draft')
-      draft.replaceChildren(area)
+      const shown = areaOf(region)
+      shown.setAttribute('class', 'zone-draft')
+      draft.replaceChildren(shown)
     },
-    /** @param {PanePart} pane @param {Point} point @returns {ZonePart | undefined} The topmost zone there. */
-    zoneAt: (pane, point) => pane.targets.findLast(zone => distanceTo(zone.region, point) === 0),
-    /** @param {ZonePart | undefined} zone @param {Point} point @param {boolean} touch @returns {Corner | undefined} */
-    cornerAt(zone, point, touch) {
-      if (!zone) return undefined
+    /** @param {Point[]} path A free line that is being drawn. */
+    sketchPath(path) {
+      draft.replaceChildren(svg('polyline', { class: 'zone-draft', points: path.map(({ x, y }) => `${x},${y}`).join(' ') }))
+    },
+    /** @param {{x?: number, y?: number}[]} at Lines on which edges or middles are in line. */
+    guides(at) {
+      const { left, top, right, bottom } = stage.plane
+      lines.replaceChildren(...at.map(({ x, y }) => svg('path', { d: x !== undefined ? `M${x} ${top}V${bottom}` : `M${left} ${y}H${right}` })))
+    },
+    /** @param {PanePart} pane @param {Point} point @param {boolean} [touch] @returns {Shape | undefined} The topmost thing there. */
+    shapeAt(pane, point, touch = false) {
+      const reach = (touch ? 14 : 4) / stage.scale()
+      const shapes = shapesOf(pane)
+      return shapes.findLast(shape => distanceTo(shape.region, point) === 0) ?? shapes.findLast(shape => shape.isPoint && distanceTo(shape.region, point) <= reach)
+    },
+    /** @param {Region} region Of the only one selected. @param {Point} point @param {boolean} touch @returns {Grip | undefined} */
+    gripAt(region, point, touch) {
       const reach = (touch ? 18 : 9) / stage.scale()
-      return corners.find(corner => {
-        const at = cornerOf(zone.region, corner)
-        return Math.abs(at.x - point.x) <= reach && Math.abs(at.y - point.y) <= reach
-      })
+      const near = (/** @type {Point} */ at) => Math.abs(at.x - point.x) <= reach && Math.abs(at.y - point.y) <= reach
+      if (region.kind === 'polygon') {
+        const vertex = region.vertices.findIndex(near)
+        if (vertex >= 0) return { kind: 'vertex', index: vertex }
+        const middle = region.vertices.findIndex((_, i) => near(middleOf(region.vertices, i)))
+        return middle >= 0 ? { kind: 'edge', index: middle } : undefined
+      }
+      if (region.kind === 'rectangle' && near(turnGrip(region, 26 / stage.scale()))) return { kind: 'turn' }
+      const corner = corners.find(corner => near(cornerOf(region, corner)))
+      return corner && { kind: 'corner', corner }
     },
   }
+
+  /** @param {Region} region @param {number} grip */
+  function gripsOf(region, grip) {
+    const box = (/** @type {Point} */ at, /** @type {string} */ name) => svg('rect', { class: `grip ${name}`, x: at.x - grip, y: at.y - grip, width: 2 * grip, height: 2 * grip })
+    if (region.kind === 'polygon') {
+      return region.vertices.flatMap((vertex, i) => {
+        const middle = middleOf(region.vertices, i)
+        return [box(vertex, 'grip-vertex'), svg('circle', { class: 'grip grip-edge', cx: middle.x, cy: middle.y, r: grip * 0.8 })]
+      })
+    }
+    const turn = region.kind === 'rectangle' ? turnGrip(region, 26 / stage.scale()) : null
+    return [...corners.map(corner => box(cornerOf(region, corner), `grip-${corner}`)), ...(turn ? [svg('circle', { class: 'grip grip-turn', cx: turn.x, cy: turn.y, r: grip * 1.2 })] : [])]
+  }
 }
+
+/** @typedef {{kind: 'corner', corner: Corner} | {kind: 'vertex', index: number} | {kind: 'edge', index: number} | {kind: 'turn'}} Grip */
+
+/** @param {Point[]} vertices @param {number} i @returns {Point} The middle of the edge that begins at a vertex. */
+export function middleOf(vertices, i) {
+  const [a, b] = [vertices[i], vertices[(i + 1) % vertices.length]]
+  return { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }
+}
+
+/** @param {Rectangle} region @param {number} above @returns {Point} */
+function turnGrip(region, above) {
+  const turn = ((region.rotation ?? 0) * Math.PI) / 180
+  const far = region.height / 2 + above
+  return { x: region.x + region.width / 2 + far * Math.sin(turn), y: region.y + region.height / 2 - far * Math.cos(turn) }
+}
+
+/** @param {PanePart} pane @param {TargetPart | undefined} target */
+const faceOf = (pane, target) => (target && (target.kind === 'dropZone' || target.kind === 'hiddenZone') ? labelOf(pane, target.accepts[0]?.label ?? '')?.face : undefined)
+
+/** @param {TargetPart | undefined} target @returns {number} */
+const slackOf = target => target?.kind === 'hiddenZone' ? target.tolerance?.slack ?? 0 : target?.kind === 'hotspots' ? target.spots[0]?.tolerance?.slack ?? 0 : 0
+
+/** @param {PanePart} pane @param {Shape} shape @returns {string} What stands on it. */
+function wordOf(pane, shape) {
+  if (shape.kind === 'start') return labelOf(pane, shape.key.slice(6))?.text ?? ''
+  if (shape.kind === 'scaleEnd') {
+    const [, index, end] = shape.key.split(':')
+    const axis = index === '0' ? pane.scale?.x : pane.scale?.y
+    return axis ? wordsOf(axis, end === 'from' ? axis.fromValue : axis.toValue) : ''
+  }
+  const target = targetOf(pane, shape.row)
+  if (!target) return ''
+  if (target.kind === 'dropZone' || target.kind === 'hiddenZone') return target.accepts.map(accepted => labelOf(pane, accepted.label)?.text).filter(Boolean).join(' / ')
+  if (target.kind === 'hotspots') return String(Number(shape.key.split('#')[1] ?? 0) + 1)
+  return kinds[target.kind].main(target, pane).text
+}
+
+/** @param {PanePart} pane @param {Shape} shape @param {string} looks @param {number} size */
+function area(pane, shape, looks, size) {
+  const { region } = shape
+  const group = svg('g', { class: `zone zone-box kind-${shape.kind} ${looks}`, 'data-zone': shape.row, 'data-shape': shape.key })
+  const target = targetOf(pane, shape.row)
+  const slack = slackOf(target)
+  if (slack > 0) group.append(grownOutline(region, slack))
+  group.append(areaOf(region))
+  if (shape.kind === 'dropZone') group.append(bracketsOf(region, 'zone-lead'), bracketsOf(region, 'zone-corners'))
+  const face = faceOf(pane, target)
+  const words = wordOf(pane, shape)
+  if (face?.kind === 'picture') group.append(pictureIn(region, face))
+  else group.append(wordIn(region, words, size))
+  return group
+}
+
+/** @param {Region} region @param {number} slack The region's slack as a thin second line. */
+function grownOutline(region, slack) {
+  if (region.kind === 'rectangle') return svg('rect', { ...frameOf(region, slack), rx: slack, class: 'zone-slack' })
+  const outline = areaOf(region.kind === 'circle' ? { ...region, radius: region.radius + slack } : region.kind === 'ellipse' ? { ...region, radiusX: region.radiusX + slack, radiusY: region.radiusY + slack } : region)
+  outline.setAttribute('class', region.kind === 'polygon' ? 'zone-slack zone-slack-wide' : 'zone-slack')
+  // Of an outline the slack is a band along its line.
+  if (region.kind === 'polygon') outline.setAttribute('stroke-width', String(2 * slack))
+  return outline
+}
+
+/** @param {Rectangle} region @param {number} by @returns {Record<string, string | number>} */
+function frameOf({ x, y, width, height, rotation }, by) {
+  const turn = rotation ? { transform: `rotate(${rotation} ${x + width / 2} ${y + height / 2})` } : {}
+  return { x: x - by, y: y - by, width: width + 2 * by, height: height + 2 * by, ...turn }
+}
+
+/** @param {Shape} shape @param {string} looks @param {string} words */
+function spot(shape, looks, words) {
+  const { x, y } = centreOf(shape.region)
+  const group = svg('g', { class: `zone-spot kind-${shape.kind} ${looks}`, 'data-zone': shape.row, 'data-shape': shape.key, transform: `translate(${x} ${y})` })
+  if (shape.kind === 'lock') group.append(svg('rect', { x: -15, y: -15, width: 30, height: 30, rx: 5, class: 'spot-back' }), svg('path', { d: 'M0-9a5 5 0 0 1 2.2 9.5L4 9H-4l1.800-8.500A5 5 0 0 1 0-9z', class: 'spot-keyhole' }))
+  else if (shape.kind === 'scaleEnd') group.append(svg('rect', { x: -9, y: -9, width: 18, height: 18, class: 'spot-back', transform: 'rotate(45)' }))
+  else if (shape.kind === 'start') group.append(startStrip(words))
+  else group.append(svg('circle', { r: 15, class: 'spot-back' }), ...(shape.kind === 'infoSpot' ? [svg('circle', { r: 10, class: 'spot-ring' })] : []))
+  if (signs[shape.kind]) {
+    const sign = svg('text', { class: 'spot-sign', 'font-size': 18 })
+    sign.textContent = signs[shape.kind]
+    group.append(sign)
+  }
+  if (words && shape.kind !== 'start') {
+    const word = svg('text', { class: 'spot-word', y: 32, 'font-size': 16 })
+    word.textContent = words.length > 20 ? `${words.slice(0, 19)}…` : words
+    group.append(word)
+  }
+  return group
+}
+
+/** @param {string} words */
+function startStrip(words) {
+  const width = textWidth(words, 16) + 24
+  const group = svg('g')
+  const word = svg('text', { class: 'zone-word', 'font-size': 16 })
+  word.textContent = words
+  group.append(svg('path', { class: 'start-strip', d: `M${-width / 2} -15H${width / 2 - 8}L${width / 2} -7V15H${-width / 2}z` }), word)
+  return group
+}
+
+/** @param {Axis} axis */
+const axisLine = axis => [
+  svg('path', { class: 'axis-lead', d: `M${axis.from.x} ${axis.from.y}L${axis.to.x} ${axis.to.y}` }),
+  svg('path', { class: 'axis-line', d: `M${axis.from.x} ${axis.from.y}L${axis.to.x} ${axis.to.y}` }),
+]
 
 /** @param {Region} region @param {Corner} corner @returns {Point} */
 function cornerOf(region, corner) {

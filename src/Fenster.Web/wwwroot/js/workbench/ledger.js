@@ -1,57 +1,99 @@
-// The pane as a ledger: one row for each zone and for each label that belongs nowhere.
+// The pane as a ledger: one row for each target and for each label that belongs nowhere.
 
-import { withoutPlace } from './document.js'
+import { kinds } from './kinds/all.js'
+import { labelLines } from './kinds/zones.js'
+import { button, choice, text } from './kinds/fields.js'
+import { labelOf, withoutPlace } from './pane.js'
+import { wordsOf } from './scale.js'
 
 /**
- * @typedef {{about: string, sentence: string, alike: boolean}} FindingOf
- * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, finding: string, canMerge: boolean, classes: string, picture: string, isSound: boolean, canPlace: boolean}} Row
+ * @typedef {{pane: number, about: string | null, sentence: string, weight: 'advice' | 'warning' | 'error', blocks: boolean, mend: string}} Remark
+ * @typedef {import('./kinds/fields.js').Field} Field
+ * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, moreName: string, remarks: object[], classes: string, picture: string, isSound: boolean, canPlace: boolean, hasText: boolean, isOpen: boolean, lines: object[]}} Row
  */
+
+const mends = /** @type {Record<string, string>} */ ({ makeOne: 'Make them one label', enlarge: 'Make it larger', writeAltText: 'Write the alt text', addDistractor: 'Add a distractor', bringBack: 'Bring it back', delete: 'Delete it' })
+
+/** @param {Remark} remark @param {number} index */
+export const remarkLine = (remark, index) => ({ ...remark, id: index, mendText: mends[remark.mend] ?? '', canMend: remark.mend in mends, classes: `finding finding-${remark.blocks ? 'blocks' : remark.weight}` })
 
 /**
  * @param {PanePart} pane
- * @param {FindingOf[]} findings
- * @param {{selected: string | null, pointed: string | null}} attention
+ * @param {Remark[]} remarks Of this pane.
+ * @param {{selected: string[], pointed: string | null, open: string | null}} attention Rows.
  * @returns {Row[]}
  */
-export function rowsOf(pane, findings, { selected, pointed }) {
-  const labels = new Map(pane.labels.map(label => [label.id, label]))
-  /** @param {string} key @param {string} label @param {number} index @param {boolean} isZone @returns {Row} */
-  const row = (key, label, index, isZone) => {
-    const text = labels.get(label)?.text ?? ''
-    const face = labels.get(label)?.face
-    const isBeingTyped = key === selected && text.trim() === ''
-    const finding = isBeingTyped ? undefined : findings.find(f => f.about === key || f.about === label)
-    const name = isZone ? `Label of zone ${index + 1}` : `Distractor ${index + 1 - pane.targets.length}`
+export function rowsOf(pane, remarks, { selected, pointed, open }) {
+  const counts = new Map()
+  /** @param {string} key @param {number} number @param {string} kind @param {{text: string, placeholder: string, name: string, label?: string}} main @param {() => Field[][]} lines @param {boolean} isLabel */
+  const row = (key, number, kind, main, lines, isLabel) => {
+    const face = main.label ? labelOf(pane, main.label)?.face : undefined
+    const isBeingTyped = selected.includes(key) && main.text.trim() === ''
+    const about = isBeingTyped ? [] : remarks.filter(remark => remark.about === key || (main.label && remark.about === main.label))
+    counts.set(kind, (counts.get(kind) ?? 0) + 1)
+    const name = kind === 'scale' ? main.name : `${main.name} ${counts.get(kind)}`
     return {
-      key, text, name,
+      key, name, kind,
+      text: main.text, placeholder: main.placeholder,
+      number: kind === 'scale' ? '' : String(number),
+      hasText: kind !== 'scale',
       picture: face?.kind === 'picture' ? `/media/${face.media}/480` : '',
       isSound: face?.kind === 'sound',
-      canPlace: !isZone && text.trim() !== '',
-      number: String(index + 1),
-      kind: isZone ? '' : 'distractor',
-      placeholder: isZone ? 'Type the label' : 'A label that belongs nowhere',
-      deleteName: `Delete ${text || name}`,
-      finding: finding?.sentence ?? '',
-      canMerge: finding?.alike ?? false,
-      classes: `${key === selected ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
+      canPlace: isLabel && main.text.trim() !== '',
+      deleteName: `Delete ${main.text || name}`,
+      moreName: `${open === key ? 'Less' : 'More'} of ${main.text || name}`,
+      remarks: about.map((remark, i) => remarkLine(remark, i)),
+      classes: `${selected.includes(key) ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
+      isOpen: open === key,
+      lines: open === key ? lines().map((fields, i) => ({ id: i, fields: fields.map(field => fieldOf(key, field)) })) : [],
     }
   }
   return [
-    ...pane.targets.map((zone, i) => row(zone.id, zone.accepts[0]?.label ?? '', i, true)),
-    ...withoutPlace(pane).map((label, i) => row(label.id, label.id, pane.targets.length + i, false)),
+    ...(pane.scale ? [row('scale', 0, 'scale', { text: '', placeholder: '', name: 'Scale' }, () => scaleLines(/** @type {Scale} */ (pane.scale)), false)] : []),
+    ...pane.targets.map((target, i) => row(target.id, i + 1, target.kind === 'dropZone' ? '' : kinds[target.kind].word, kinds[target.kind].main(target, pane), () => kinds[target.kind].lines(target, pane), false)),
+    ...withoutPlace(pane).map((label, i) => {
+      const isSorted = isWanted(pane, label.id)
+      return row(label.id, pane.targets.length + i + 1, isSorted ? 'label' : 'distractor', { text: label.text, placeholder: isSorted ? 'Type the label' : 'A label that belongs nowhere', name: isSorted ? 'Label' : 'Distractor', label: label.id }, () => labelLines(label), !isSorted)
+    }),
   ]
 }
 
-/** @param {PanePart} pane @returns {{id: string, text: string, picture: string}[]} The bank in the order of the labels. */
-export function bankOf({ labels }) {
-  return labels.filter(label => label.text.trim() !== '')
-    .map(label => ({ id: label.id, text: label.copies === 1 ? label.text : `${label.text} × ${label.copies ?? 'any number'}`, picture: label.face?.kind === 'picture' ? `/media/${label.face.media}/480` : '' }))
+/** Whether a label is to be sorted somewhere. @param {PanePart} pane @param {string} label */
+const isWanted = (pane, label) => pane.targets.some(target => target.kind === 'sortRegion' && (target.want.kind === 'total' || target.want.labels.includes(label)))
+
+/** A field with what the page asks of it. @param {string} row @param {Field} field */
+const fieldOf = (row, field) => ({
+  on: false, hint: '', media: '', ...field,
+  id: `${row}/${field.name}`,
+  options: (field.options ?? []).map(option => ({ ...option, isChosen: option.value === field.value })),
+  isText: field.type === 'text', isArea: field.type === 'area', isNumber: field.type === 'number', isCheck: field.type === 'check',
+  isChoice: field.type === 'choice', isButton: field.type === 'button', isFile: field.type === 'file', isNote: field.type === 'note',
+  isPicture: field.type === 'file' && field.value === 'picture', isPlayed: field.type === 'file' && (field.value === 'sound' || field.value === 'video'),
+  mayRecord: field.type === 'file' && field.value === '' && !field.name.endsWith('captions'),
+  classes: field.wide ? 'field field-wide' : 'field',
+})
+
+/** @param {Scale} scale @returns {Field[][]} */
+function scaleLines({ x, y }) {
+  const axis = (/** @type {Axis} */ axis, /** @type {string} */ name, /** @type {string} */ words) => [
+    text(`${name}.from`, `${words}: first end reads`, wordsOf(axis, axis.fromValue)), text(`${name}.to`, 'second end reads', wordsOf(axis, axis.toValue)),
+    choice(`${name}.kind`, 'It runs', axis.kind, { linear: 'evenly', logarithmic: 'in powers', date: 'in dates' }),
+  ]
+  return [axis(x, 'x', y ? 'Across' : 'Scale'), ...(y ? [axis(y, 'y', 'Up'), [button('noSecond', 'Take the second axis away')]] : [[button('second', 'Add a second axis')]])]
 }
+
+/** @param {PanePart} pane @returns {{id: string, text: string, picture: string, classes: string}[]} The bank in the order of the labels. */
+export const bankOf = ({ labels }) => labels.filter(label => label.text.trim() !== '' && !label.start)
+  .map(label => ({
+    id: label.id, text: label.copies === 1 || label.copies === undefined ? label.text : `${label.text} × ${label.copies ?? 'any number'}`,
+    picture: label.face?.kind === 'picture' ? `/media/${label.face.media}/480` : '', classes: `label paper-${label.colour ?? 'paper'}`,
+  }))
 
 /** @param {PanePart} pane */
 export function countOf(pane) {
   /** @param {number} number @param {string} word */
   const words = (number, word) => `${number} ${word}${number === 1 ? '' : 's'}`
-  const spare = withoutPlace(pane).length
-  return words(pane.targets.length, 'zone') + (spare > 0 ? `, ${words(spare, 'distractor')}` : '')
+  const spare = withoutPlace(pane).filter(label => !isWanted(pane, label.id)).length
+  const noun = pane.targets.every(target => target.kind === 'dropZone') ? 'zone' : 'row'
+  return words(pane.targets.length, noun) + (spare > 0 ? `, ${words(spare, 'distractor')}` : '')
 }

@@ -1,40 +1,32 @@
 // The workbench: one document, seen as picture and as ledger, and saved as it changes.
 
-import { post } from '../http.js'
 import { play } from '../scene/face.js'
-import { createStage, textWidth } from '../scene/stage.js'
-import { createCanvas } from './canvas.js'
-import * as edit from './document.js'
-import { idle } from './gestures/idle.js'
+import { arranged } from './arrange.js'
+import { openBench, usualRegion } from './bench.js'
+import { paneAt, withPane } from './document.js'
 import { createHistory } from './history.js'
-import { bankOf, countOf, rowsOf } from './ledger.js'
+import { kinds } from './kinds/all.js'
+import { setLabel } from './kinds/zones.js'
+import { listenForKeys } from './keying.js'
+import { bankOf, countOf, remarkLine, rowsOf } from './ledger.js'
+import { mended } from './mending.js'
+import { addLabels, duplicate, labelOf, mergeAlike, namedBy, placeLabel, remove, reordered, rowOfLabel, setKey, shapesOf, targetOf, withLabel, withPicture, withoutPlace } from './pane.js'
+import { panesPart } from './panes.js'
+import { pictureKeys } from './picture-keys.js'
+import { inside, rounded } from './regions.js'
+import { rulesPart } from './rules.js'
 import { createSaver, keptOnDevice } from './saver.js'
-import { filesOf, uploadPicture } from './upload.js'
-
-/**
- * @typedef {object} Bench What gestures work on.
- * @property {import('../scene/stage.js').Stage} stage
- * @property {ReturnType<typeof createCanvas>} canvas
- * @property {() => ActivityDocument} document
- * @property {() => PanePart} pane
- * @property {() => string | null} selected
- * @property {() => 'rectangle' | 'circle'} shape
- * @property {(row: string | null) => void} select
- * @property {(row: string | null) => void} pointAt
- * @property {(doc: ActivityDocument | null) => void} preview Shows a document that is not a step yet; null goes back.
- * @property {() => void} commitPreview
- * @property {(point: Point) => Region} usualRegion
- * @property {(region: Region) => string} makeZone
- * @property {(row: string) => void} focusRow
- */
-
-/** The picture's width in CSS pixels on a common laptop, for the usual size of a zone. */
-const usualPictureWidth = 860
+import { freshScale, setScale } from './scale-row.js'
+import { settingsPart } from './settings.js'
+import { takingPart } from './taking.js'
 
 /** @param {Event} event */
 const rowOf = event => /** @type {HTMLElement} */ (/** @type {HTMLElement} */ (event.currentTarget).closest('[data-row]')).dataset.row ?? ''
 /** @param {Event} event */
 const valueOf = event => /** @type {HTMLInputElement} */ (event.currentTarget).value
+
+/** The most labels on one pane; the server says the same. */
+const mostLabels = 2000
 
 function workbench() {
   const root = /** @type {HTMLElement} */ (document.getElementById('workbench'))
@@ -42,360 +34,356 @@ function workbench() {
   const url = `/activities/${data.activity}`
   const deviceKey = `draft-${data.activity}`
   const history = createHistory(JSON.parse(data.document ?? ''))
-  /** @type {ActivityDocument | null} */
+  let says = JSON.parse(data.says ?? '{}')
+  let index = Math.max(0, Number(new URLSearchParams(location.hash.slice(1)).get('pane') ?? 1) - 1 || 0)
+  /** @type {PanePart | null} */
   let preview = null
-  /** @type {Bench | null} */
+  /** @type {ReturnType<typeof openBench> | null} */
   let bench = null
   let shownPicture = ''
   /** @type {any} */
   let state
   /** @type {ReturnType<typeof createSaver>} */
   let saver
-  /** @type {string | null} */
-  let selected = null
+  /** Keys of shapes on the picture, or of a row that has none. @type {string[]} */
+  let selection = []
   /** @type {string | null} */
   let pointed = null
+  /** The row whose details are open. @type {string | null} */
+  let open = null
   /** The label without a place that the next click on the picture puts there. @type {string | null} */
   let next = null
-  /** @type {import('./ledger.js').FindingOf[]} */
-  let findings = JSON.parse(data.findings ?? '[]')
+  /** The first of the two clicks that calibrate a scale. @type {Point | null} */
+  let calibrating = null
 
-  const current = () => preview ?? history.present()
-  const pane = () => edit.paneOf(current())
-
+  const doc = () => history.present()
+  const pane = () => paneAt(doc(), index)
+  const shown = () => preview ?? pane()
   /** @param {string} sentence */
   const announce = sentence => { /** @type {HTMLElement} */ (document.getElementById('announcer')).textContent = sentence }
+  const selectedRows = () => [...new Set([...shapesOf(pane()).filter(shape => selection.includes(shape.key)).map(shape => shape.row), ...selection])]
 
-  /** @param {ActivityDocument} doc @param {string | null} [step] */
-  const change = (doc, step = null) => {
-    history.push(doc, step)
+  /** @param {ActivityDocument} changed @param {string | null} [step] */
+  const changeDocument = (changed, step = null) => {
+    if (changed === doc()) return
+    history.push(changed, step)
     show()
-    saver.save(history.present())
+    saver.save(doc())
   }
+  /** @param {PanePart} changed @param {string | null} [step] */
+  const change = (changed, step = null) => { if (changed !== pane()) changeDocument(withPane(doc(), index, changed), step && `${index} ${step}`) }
 
   const show = () => {
-    const doc = current()
-    state.title = doc.title
-    state.altText = pane().picture?.altText ?? ''
-    state.instructions = doc.instructions
-    state.hasPicture = pane().picture !== null
+    index = Math.min(index, Math.max(0, doc().panes.length - 1))
+    const { picture } = pane()
+    state.title = doc().title
+    state.altText = picture?.altText ?? ''
+    state.hasPicture = picture !== null && picture !== undefined
+    state.isMatchingOnly = !state.hasPicture && pane().targets.length > 0
     state.cannotUndo = !history.canUndo()
     state.cannotRedo = !history.canRedo()
+    state.bankOrder = pane().bankOrder ?? 'shuffled'
+    state.labelSize = pane().labelSize ?? 'medium'
+    state.isMany = selection.length > 1
+    state.isOne = selection.length > 0
+    state.weight = String(pane().weight ?? 1)
+    state.paneExplanation = pane().explanation ?? ''
+    parts.forEach(part => part.show())
     showRows()
-    if (pane().picture && shownPicture !== pane().picture?.media) {
-      shownPicture = pane().picture?.media ?? ''
+    if (picture && shownPicture !== `${index} ${picture.media}`) {
+      shownPicture = `${index} ${picture.media}`
       // The mat has no size before it is shown.
       requestAnimationFrame(openPicture)
     }
-    bench?.canvas.draw(pane(), selected, pointed)
+    if (!picture) {
+      shownPicture = ''
+      bench?.close()
+      bench = null
+    }
+    bench?.draw(pane(), pointed)
+    showSays()
   }
 
   const showRows = () => {
-    state.rows = rowsOf(pane(), findings, { selected, pointed })
+    const remarks = (says.remarks ?? []).filter((/** @type {any} */ remark) => remark.pane === index)
+    state.rows = rowsOf(pane(), remarks, { selected: selectedRows(), pointed, open })
     state.hasNoRows = state.rows.length === 0 && state.hasPicture
     state.bank = bankOf(pane())
-    if (next && !edit.withoutPlace(pane()).some(label => label.id === next)) next = null
+    if (next && !withoutPlace(pane()).some(label => label.id === next)) next = null
     state.waiting = next ? nameOfNext() : ''
     state.count = countOf(pane())
+    state.remarks = (says.remarks ?? []).map((/** @type {any} */ remark, /** @type {number} */ i) => ({
+      ...remarkLine(remark, i), where: [says.paneRules?.length > 1 ? `Picture ${remark.pane + 1}` : '', nameOfRow(remark)].filter(Boolean).join(', '),
+    }))
+    state.mayPublish = !(says.remarks ?? []).some((/** @type {any} */ remark) => remark.blocks)
+    const grave = (says.remarks ?? []).filter((/** @type {any} */ remark) => remark.weight !== 'advice').length
+    state.proof = grave === 0 ? 'Proof: nothing to mend' : `Proof: ${grave} to look at`
+    state.proofClass = says.remarks?.some((/** @type {any} */ remark) => remark.blocks) ? 'light-blocks' : grave > 0 ? 'light-warns' : 'light-clear'
+    state.guess = says.guess ?? ''
+  }
+  /** @param {any} remark */
+  const nameOfRow = remark => {
+    const on = doc().panes[remark.pane]
+    const target = on && remark.about && targetOf(on, remark.about)
+    return (target ? kinds[/** @type {TargetPart} */ (target).kind].main(target, on).text : on && remark.about && labelOf(on, remark.about)?.text) || ''
   }
 
-  /** @param {string | null} row */
-  const select = row => {
-    if (selected === row) return
-    selected = row
+  /** The line over the picture: what a click makes. */
+  const showSays = () => {
+    const tool = state.tool
+    state.saysScale = tool === 'scalePoint' && !pane().scale
+    state.saysClick = !next && !state.saysScale
+    state.scaleStep = calibrating ? 'Now click a second position whose value you know.' : 'Click a position on the scale whose value you know.'
+    state.asksRegion = (kinds[/** @type {TargetPart['kind']} */ (tool)]?.asks ?? 'point') === 'region' && tool !== 'hotspots'
+    state.clickHint = state.asksRegion || tool === 'hotspots' ? 'a drag draws it, Shift-drag outlines it.' : ''
+  }
+
+  /** @param {string[]} keys */
+  const select = keys => {
+    if (keys.length === selection.length && keys.every(key => selection.includes(key))) return
+    selection = keys
     show()
-    root.querySelector(`[data-row="${row}"]`)?.scrollIntoView({ block: 'nearest' })
+    if (keys.length > 0) root.querySelector(`[data-row="${selectedRows()[0]}"]`)?.scrollIntoView({ block: 'nearest' })
   }
 
   /** @param {string} row */
   const focusRow = row => requestAnimationFrame(() => {
-    const input = /** @type {HTMLInputElement | null} */ (root.querySelector(`[data-row="${row}"] .row-text`))
+    const input = /** @type {HTMLInputElement | null} */ (root.querySelector(`[data-row="${row}"] .row-text`) ?? root.querySelector(`[data-row="${row}"] input`))
     input?.focus()
     input?.select()
   })
 
   const openPicture = () => {
-    const mat = /** @type {HTMLElement} */ (document.getElementById('mat'))
-    const picture = pane().picture
+    const { picture } = pane()
     if (!picture) return
-    const stage = createStage(mat, picture)
-    const canvas = createCanvas(stage)
-    bench = {
-      stage, canvas, pane, select, focusRow,
-      document: () => history.present(),
-      selected: () => selected,
-      shape: () => /** @type {HTMLSelectElement} */ (document.getElementById('shape')).value === 'circle' ? 'circle' : 'rectangle',
+    bench?.close()
+    bench = openBench(/** @type {HTMLElement} */ (document.getElementById('mat')), picture, {
+      pane, shown, select, focusRow, make, key,
+      selection: () => selection,
+      tool: () => (next ? 'dropZone' : state.tool),
+      shape: () => state.shape,
+      say: announce,
+      readout(words) { state.readout = words },
       pointAt(row) {
         if (pointed === row) return
         pointed = row
-        show()
+        showRows()
+        bench?.draw(shown(), pointed)
       },
-      preview(doc) {
-        preview = doc
-        canvas.draw(pane(), selected, pointed)
+      preview(changed) {
+        preview = changed
+        bench?.draw(shown(), pointed)
       },
       commitPreview() {
-        const doc = preview
+        const changed = preview
         preview = null
-        if (doc) change(doc)
+        if (changed) change(changed)
       },
-      usualRegion,
-      makeZone(region) {
-        if (next) return placeNext(region)
-        const { doc, zone } = edit.addZone(history.present(), region)
-        selected = zone
-        change(doc)
-        focusRow(zone)
-        return zone
-      },
+    })
+    bench.draw(pane(), pointed)
+  }
+
+  /** Makes what the line over the picture says. @param {Point} at @param {Region | null} region */
+  function make(at, region) {
+    if (next) return placeNext(region ?? usualRegion(pane(), 'dropZone', at, state.shape, next))
+    if (state.saysScale) return calibrate(at)
+    const kind = kinds[/** @type {TargetPart['kind']} */ (state.tool)]
+    const from = kind.asks === 'region' ? rounded(inside(region ?? usualRegion(pane(), state.tool, at, state.shape, null), pane())) : { x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100 }
+    add(kind.make(pane(), from, selectedRows()[0] ?? null))
+  }
+  /** @param {{pane: PanePart, id: string}} made */
+  function add({ pane: changed, id }) {
+    const target = targetOf(changed, id)
+    const isSimple = target?.kind === 'dropZone' || target?.kind === 'hiddenZone' || target?.kind === 'hotspots' || target?.kind === 'openNote'
+    if (!isSimple) open = id
+    // Of several spots the one that was just made.
+    selection = [shapesOf(changed).findLast(shape => shape.row === id && shape.kind !== 'start')?.key ?? id]
+    change(changed)
+    focusRow(id)
+  }
+
+  /** @param {Point} at */
+  function calibrate(at) {
+    const point = { x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100 }
+    if (!calibrating) {
+      calibrating = point
+      showSays()
+      announce('The first position is set. Now the second.')
+      return
     }
-    stage.onResize(() => canvas.draw(pane(), selected, pointed))
-    canvas.draw(pane(), selected, pointed)
-    listenTo(bench)
+    const from = calibrating
+    if (Math.hypot(from.x - point.x, from.y - point.y) < 5) return
+    calibrating = null
+    open = 'scale'
+    change({ ...pane(), scale: freshScale(from, point) })
+    requestAnimationFrame(() => {
+      const first = /** @type {HTMLInputElement | null} */ (root.querySelector('[data-row="scale"] .field input'))
+      first?.focus()
+      first?.select()
+    })
+    announce('The scale is set. Type what both positions read.')
   }
 
   /** Gives the label that waits for a place this one; the next that waits is named then. @param {Region} region */
-  const placeNext = region => {
-    const { doc, zone } = edit.placeLabel(history.present(), next ?? '', region)
-    const waiting = edit.withoutPlace(edit.paneOf(doc)).filter(label => label.text.trim() !== '')
-    const places = pane().labels.map(label => label.id)
-    next = (waiting.find(label => places.indexOf(label.id) > places.indexOf(next ?? '')) ?? null)?.id ?? null
-    selected = zone
-    change(doc)
+  function placeNext(region) {
+    const order = pane().labels.map(label => label.id)
+    const { pane: placed, target } = placeLabel(pane(), next ?? '', region, state.tool === 'hiddenZone' ? 'hiddenZone' : 'dropZone')
+    const waiting = withoutPlace(placed).filter(label => label.text.trim() !== '')
+    next = (waiting.find(label => order.indexOf(label.id) > order.indexOf(next ?? '')) ?? null)?.id ?? null
+    selection = [target]
+    change(placed)
     announce(next ? `Placed. A click now puts ${nameOfNext()}.` : 'Placed. Every label that was waiting has its place.')
-    return zone
   }
-  const nameOfNext = () => pane().labels.find(label => label.id === next)?.text ?? ''
+  const nameOfNext = () => labelOf(pane(), next ?? '')?.text ?? ''
 
-  /** @param {Point} point @returns {Region} As large as the widest label of the pane. */
-  const usualRegion = point => {
-    const unit = 1000 / usualPictureWidth
-    const face = pane().labels.find(label => label.id === next)?.face
-    if (face?.kind === 'picture') {
-      const height = 80 * unit
-      const width = Math.min(280, (height * face.width) / face.height)
-      return { kind: 'rectangle', x: point.x - width / 2, y: point.y - height / 2, width, height }
-    }
-    const widest = Math.max(70, ...pane().labels.map(label => textWidth(label.text, 17)))
-    const width = Math.min(240, (widest + 34) * unit)
-    const height = 38 * unit
-    return bench?.shape() === 'circle'
-      ? { kind: 'circle', centre: point, radius: 45 }
-      : { kind: 'rectangle', x: point.x - width / 2, y: point.y - height / 2, width, height }
-  }
-
-  /** @param {Bench} on */
-  const listenTo = on => {
-    const { element } = on.stage
-    element.tabIndex = 0
-    element.setAttribute('role', 'application')
-    element.setAttribute('aria-label', 'Picture. Enter makes a drop zone, or names the selected one. Arrow keys move it, brackets resize it, Delete removes it.')
-    /** @type {any} */
-    let gesture = idle(on)
-    /** @param {any} next */
-    const go = next => {
-      if (!next) return
-      gesture = next
-      gesture.enter()
-    }
-    element.addEventListener('pointerdown', event => {
-      if (!event.isPrimary || event.button !== 0) return
-      event.preventDefault()
-      element.focus({ preventScroll: true })
-      element.setPointerCapture(event.pointerId)
-      go(gesture.down(on.stage.pointAt(event), event))
-    })
-    element.addEventListener('pointermove', event => { if (event.isPrimary) go(gesture.move(on.stage.pointAt(event), event)) })
-    element.addEventListener('pointerup', event => { if (event.isPrimary) go(gesture.up()) })
-    element.addEventListener('pointercancel', () => go(gesture.cancel()))
-    element.addEventListener('pointerleave', () => on.pointAt(null))
-    element.addEventListener('keydown', event => {
-      if (event.key === 'Escape') go(gesture.cancel())
-      if (pictureKey(event)) event.preventDefault()
-    })
-  }
-
-  /** @param {KeyboardEvent} event @returns {boolean} Whether the key meant something on the picture. */
-  const pictureKey = event => {
-    if (event.ctrlKey || event.metaKey) return false
-    const zone = pane().targets.find(t => t.id === selected)
-    if (event.key === 'Enter') {
-      if (zone) focusRow(zone.id)
-      else makeZoneByKey()
-      return true
-    }
-    if (event.key === 'Escape') {
-      select(null)
-      return true
-    }
-    if (!zone) return false
-    const step = event.shiftKey ? 10 : 1
-    const by = /** @type {Record<string, [number, number]>} */ ({ ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] })[event.key]
-    if (by) change(edit.setRegion(history.present(), zone.id, edit.moved(zone.region, ...by)), `move ${zone.id}`)
-    else if (event.key === '[' || event.key === ']') change(edit.setRegion(history.present(), zone.id, edit.grown(zone.region, event.key === ']' ? 2 : -2)), `size ${zone.id}`)
-    else if (event.key === 'Delete' || event.key === 'Backspace') removeRow(zone.id)
-    else return false
-    return true
-  }
-
-  /** Makes a zone in the middle, below those already there, and leaves the keyboard on the picture to move it. */
-  const makeZoneByKey = () => {
+  /** Makes the next thing in the middle, below those already there, and leaves the keyboard on the picture to move it. */
+  function makeByKey() {
     if (!bench) return
-    const count = pane().targets.length
+    const count = shapesOf(pane()).length
     const { top, bottom } = bench.stage.plane
-    const region = usualRegion({ x: 500, y: top + (bottom - top) * (0.2 + ((count * 0.13) % 0.7)) })
-    if (next) {
-      placeNext(region)
+    const at = { x: 500, y: top + (bottom - top) * (0.2 + ((count * 0.13) % 0.7)) }
+    if (state.saysScale) {
+      calibrating = { x: 100, y: at.y }
+      calibrate({ x: 900, y: at.y })
       return
     }
-    const { doc, zone } = edit.addZone(history.present(), region)
-    selected = zone
-    change(doc)
-    bench.stage.element.focus()
-    announce('A drop zone was made. Move it with the arrow keys, then press Enter to type its label.')
+    const wasWaiting = next !== null
+    make(at, null)
+    if (wasWaiting) return
+    requestAnimationFrame(() => requestAnimationFrame(() => bench?.stage.element.focus()))
+    announce(`${state.tool === 'dropZone' ? 'A drop zone was made. Move it with the arrow keys, then press Enter to type its label.' : 'It was made. Move it with the arrow keys, then press Enter to go to its row.'}`)
   }
+  const key = pictureKeys({ pane, change, focusRow, makeByKey, select, say: announce, selection: () => selection, fit: () => bench?.stage.zoomTo(1) })
 
   /** @param {string} row */
   const removeRow = row => {
     const text = state.rows.find((/** @type {any} */ r) => r.key === row)?.text
-    if (selected === row) selected = null
-    change(edit.remove(history.present(), row))
+    if (selectedRows().includes(row)) selection = []
+    change(remove(pane(), row))
     announce(`${text || 'The row'} was deleted. Ctrl+Z brings it back.`)
   }
 
-  /** @param {File[]} files */
-  const takePicture = async files => {
-    state.problem = ''
-    state.uploading = 'Getting the picture ready…'
-    const { media, sentence } = await uploadPicture(files, Number(data.mostBytes))
-    state.uploading = ''
-    if (media) {
-      change(edit.setPicture(history.present(), media))
-      if (media.width < 640) state.problem = `This picture is only ${media.width} pixels wide. On a full screen it will look blurred; a width of 640 or more is better.`
-    } else {
-      state.problem = sentence ?? ''
-    }
-  }
-
-  /**
-   * Many files at once become many labels; one that fails does not stop the others.
-   * @param {File[]} files
-   * @param {string} what
-   * @param {(file: File) => Promise<{face?: Face, sentence?: string}>} send
-   */
-  const takeLabels = async (files, what, send) => {
-    state.problem = ''
-    const [parts, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
-    for (const [i, file] of files.entries()) {
-      state.uploading = `Getting ${what} ${i + 1} of ${files.length} ready…`
-      const { face, sentence } = await send(file)
-      if (face) parts.push({ text: wordsOf(file.name), copies: 1, face })
-      else failures.push(sentence ?? '')
-    }
-    state.uploading = ''
-    state.problem = failures.join(' ')
-    if (parts.length > 0) waitForPlaces(parts)
-  }
-
-  /** @param {File[]} files */
-  const takePictureLabels = files => takeLabels(files, 'picture', async file => {
-    const { media, sentence } = await uploadPicture([file], Number(data.mostBytes), true)
-    return media ? { face: { kind: 'picture', media: media.hash, width: media.width, height: media.height } } : { sentence }
-  })
-
-  /** @param {File[]} files */
-  const takeSoundLabels = files => takeLabels(files, 'sound', async file => {
-    const answer = await post('/sounds', file)
-    return answer.ok ? { face: { kind: 'sound', media: answer.body.hash } } : { sentence: answer.offline ? answer.sentence : `${file.name}: ${answer.sentence}` }
-  })
-
-  /** Adds labels and lets the clicks that follow give them their places. @param {Omit<LabelPart, 'id'>[]} parts */
-  const waitForPlaces = parts => {
-    const { doc, labels } = edit.addLabels(history.present(), parts)
+  /** Adds labels and lets the clicks that follow give them their places. @param {Omit<LabelPart, 'id'>[]} more */
+  const waitForPlaces = more => {
+    const { pane: changed, labels } = addLabels(pane(), more)
     next = labels[0]
-    change(doc)
+    change(changed)
     announce(`${labels.length} labels were added. Click where ${nameOfNext()} belongs.`)
-  }
-
-  /** A description from a file's name: lower-deck_02.png is “lower deck 02”. @param {string} name */
-  const wordsOf = name => name.replace(/\.[^.]+$/, '').replace(/[_-]+/g, ' ').trim() || 'Picture'
-
-  const listenForPictures = () => {
-    const area = /** @type {HTMLElement} */ (root.querySelector('.bench-picture'))
-    document.addEventListener('dragover', event => {
-      event.preventDefault()
-      area.classList.add('dropping')
-    })
-    document.addEventListener('dragleave', event => { if (!event.relatedTarget) area.classList.remove('dropping') })
-    document.addEventListener('drop', event => {
-      event.preventDefault()
-      area.classList.remove('dropping')
-      takePicture(filesOf(event.dataTransfer))
-    })
-    document.addEventListener('paste', event => {
-      const files = filesOf(event.clipboardData)
-      if (files.length > 0) {
-        event.preventDefault()
-        takePicture(files)
-      }
-    })
   }
 
   const listenForUndo = () => document.addEventListener('keydown', event => {
     if (!(event.ctrlKey || event.metaKey) || event.altKey) return
-    const key = event.key.toLowerCase()
-    const isUndo = key === 'z' && !event.shiftKey
-    const isRedo = (key === 'z' && event.shiftKey) || key === 'y'
+    // A field of formatted words has its own steps.
+    if (/** @type {Element} */ (event.target).closest('.ql-editor')) return
+    const pressed = event.key.toLowerCase()
+    const isUndo = pressed === 'z' && !event.shiftKey
+    const isRedo = (pressed === 'z' && event.shiftKey) || pressed === 'y'
     if (!isUndo && !isRedo) return
     event.preventDefault()
     if (isUndo) state.undo()
     else state.redo()
   })
 
-  /** @param {import('./saver.js').SaveState} save @param {string} sentence */
-  const showSave = (save, sentence) => {
-    state.saveState = { saved: 'Saved', saving: 'Saving', offline: 'Offline, kept on this device', conflict: 'Not saved', refused: 'Not saved' }[save]
-    state.saveClass = save === 'saved' || save === 'saving' ? '' : 'save-offline'
-    if (save === 'conflict') state.conflict = sentence
-    else if (save !== 'saving' && sentence) state.problem = sentence
+  const listenForBank = () => listenForKeys(/** @type {HTMLElement} */ (document.getElementById('bench-bank')), {
+    targetAt: event => (bench && isOver(event) ? bench.canvas.shapeAt(pane(), bench.stage.pointAt(event))?.row ?? null : null),
+    hover(target) {
+      pointed = target
+      bench?.draw(pane(), pointed)
+    },
+    drop(target, label, isFurther) {
+      change(setKey(pane(), target, label, isFurther))
+      if (isFurther) open = target
+      show()
+      announce(`${labelOf(pane(), label)?.text} belongs there now.`)
+    },
+    bare(label, event) {
+      if (!bench || !isOver(event)) return
+      // On the bare picture it lies as students will find it.
+      const at = bench.stage.pointAt(event)
+      change(withLabel(pane(), label, { start: { x: Math.round(at.x), y: Math.round(at.y) } }))
+      announce(`${labelOf(pane(), label)?.text} lies there when students begin.`)
+    },
+  })
+  /** @param {PointerEvent} event */
+  const isOver = event => {
+    const box = bench?.stage.mat.getBoundingClientRect()
+    return box !== undefined && event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom
   }
 
-  return {
-    title: '', altText: '', instructions: '', rows: [], bank: [], count: '',
-    saveState: 'Saved', saveClass: '', conflict: '', problem: '', uploading: '', waiting: '',
-    hasPicture: false, hasNoRows: false, cannotUndo: true, cannotRedo: true,
-    rules: { check: data.rulesCheck, reveal: data.rulesReveal, score: data.rulesScore },
-    get hasNoPicture() { return !this.hasPicture },
+  /** @param {import('./saver.js').SaveState} save @param {string} sentence */
+  const showSave = (save, sentence) => {
+    state.saveState = { saved: 'Saved', saving: 'Saving', offline: 'Offline, kept on this device', conflict: 'Not saved', refused: 'Not saved', signedOut: 'Kept on this device' }[save]
+    state.saveClass = save === 'saved' || save === 'saving' ? '' : 'save-offline'
+    state.isSignedOut = save === 'signedOut'
+    if (save === 'conflict') state.conflict = sentence
+    else if (save !== 'saving' && save !== 'signedOut' && sentence) state.problem = sentence
+  }
+
+  /** What the other parts of the workbench work on. */
+  const desk = {
+    data, root, url, pane, doc, change, changeDocument, announce, waitForPlaces, withPicture,
+    state: () => state, says: () => says, index: () => index,
+    /** @param {number} to */
+    goTo(to) {
+      index = to
+      selection = []
+      open = null
+      next = null
+      shownPicture = ''
+      location.hash = `pane=${to + 1}`
+      show()
+    },
+    flush: () => saver.flush(),
+    setField,
+  }
+  const parts = [panesPart(desk), rulesPart(desk), settingsPart(desk), takingPart(desk)]
+
+  /** One field of a row's details. @param {string} row @param {string} name @param {any} value @param {string | null} step */
+  function setField(row, name, value, step) {
+    if (row === 'scale') return change(setScale(pane(), name, value), step)
+    const target = targetOf(pane(), row)
+    if (target) return change(kinds[target.kind].set(pane(), target, name, value), step)
+    change(setLabel(pane(), row, name.slice(6), value), step)
+  }
+
+  return Object.assign({
+    title: '', altText: '', rows: [], bank: [], count: '', remarks: [], proof: '', proofClass: '', guess: '', mayPublish: false, isProofOpen: false,
+    saveState: 'Saved', saveClass: '', conflict: '', problem: '', waiting: '', readout: '', isSignedOut: false,
+    hasPicture: false, isMatchingOnly: false, hasNoRows: false, cannotUndo: true, cannotRedo: true, isMany: false, isOne: false, weight: '1', paneExplanation: '',
+    tool: 'dropZone', shape: 'rectangle', bankOrder: 'shuffled', labelSize: 'medium', saysClick: true, saysScale: false, scaleStep: '', asksRegion: true, clickHint: '',
+    get hasNoPicture() { return !this.hasPicture && !this.isMatchingOnly },
 
     init() {
       state = this
       saver = createSaver({
         url, deviceKey, version: Number(data.version), onState: showSave,
         onSaved(answer) {
-          state.rules = answer.rules
-          findings = answer.findings
+          says = answer.says
+          parts.forEach(part => part.show())
           showRows()
         },
       })
       const kept = keptOnDevice(deviceKey)
-      if (kept && JSON.stringify(kept.document) !== JSON.stringify(history.present())) {
+      if (kept && JSON.stringify(kept.document) !== JSON.stringify(doc())) {
         history.push(kept.document)
         saver.setVersion(kept.version)
         saver.save(kept.document)
       }
-      listenForPictures()
+      parts.forEach(part => part.listen?.())
       listenForUndo()
+      listenForBank()
       show()
     },
 
     /** @param {Event} event */
-    retitle(event) { if (valueOf(event).trim()) change({ ...history.present(), title: valueOf(event) }, 'title') },
+    retitle(event) { if (valueOf(event).trim()) changeDocument({ ...doc(), title: valueOf(event) }, 'title') },
     /** @param {Event} event */
-    finishTitle(event) { /** @type {HTMLInputElement} */ (event.currentTarget).value = history.present().title },
+    finishTitle(event) { /** @type {HTMLInputElement} */ (event.currentTarget).value = doc().title },
     /** @param {Event} event */
-    describe(event) { change(edit.setAltText(history.present(), valueOf(event).trim())) },
-    /** @param {Event} event */
-    instruct(event) { change({ ...history.present(), instructions: valueOf(event).trim() }) },
+    describe(event) {
+      const { picture } = pane()
+      if (picture) change({ ...pane(), picture: { ...picture, altText: valueOf(event).trim() } })
+    },
     undo() {
       history.undo()
       afterJump('Undone.')
@@ -411,6 +399,12 @@ function workbench() {
       await saver.flush()
       location.href = href
     },
+    /** The picture room works on the pane that is shown. @param {Event} event */
+    async leaveForRoom(event) {
+      event.preventDefault()
+      await saver.flush()
+      location.href = `${url}/picture?pane=${index}`
+    },
     async takeTheirs() {
       const newest = await saver.newest()
       if (!newest) return
@@ -418,7 +412,7 @@ function workbench() {
       state.conflict = ''
       await saver.resolve(false)
       history.push(newest.document)
-      selected = null
+      selection = []
       show()
       showSave('saved', '')
     },
@@ -427,34 +421,50 @@ function workbench() {
       saver.resolve(true)
     },
     dismiss() { state.problem = '' },
+    signedIn() { saver.flush() },
+    makeByKey,
     /** @param {Event} event */
-    choosePicture(event) {
-      const input = /** @type {HTMLInputElement} */ (event.currentTarget)
-      const files = [...(input.files ?? [])]
-      input.value = ''
-      if (files.length > 0) takePicture(files)
-    },
-    makeZoneByKey,
-    /** @param {Event} event */
-    async choosePictureLabels(event) {
-      const input = /** @type {HTMLInputElement} */ (event.currentTarget)
-      const files = [...(input.files ?? [])]
-      input.value = ''
-      await takePictureLabels(files)
+    setTool(event) {
+      state.tool = valueOf(event)
+      calibrating = null
+      show()
     },
     /** @param {Event} event */
-    async chooseSoundLabels(event) {
-      const input = /** @type {HTMLInputElement} */ (event.currentTarget)
-      const files = [...(input.files ?? [])]
-      input.value = ''
-      await takeSoundLabels(files)
+    setShape(event) { state.shape = valueOf(event) },
+    addMatching() { add(kinds.matching.make(pane(), null, null)) },
+    /** @param {Event} event */
+    setBankOrder(event) { change({ ...pane(), bankOrder: valueOf(event) }) },
+    /** @param {Event} event */
+    setLabelSize(event) { change({ ...pane(), labelSize: valueOf(event) }) },
+    /** @param {Event} event */
+    setWeight(event) { if (Number(valueOf(event)) > 0) change({ ...pane(), weight: Number(valueOf(event)) }) },
+    /** @param {Event} event */
+    explainPane(event) { change({ ...pane(), explanation: valueOf(event) }, 'explanation') },
+    /** @param {Event} event */
+    arrange(event) {
+      const how = /** @type {import('./arrange.js').Arrangement} */ (/** @type {HTMLElement} */ (event.currentTarget).dataset.how)
+      change(arranged(pane(), selection, how))
+    },
+    makeFront() { change(reordered(pane(), selectedRows(), 'front')) },
+    makeBack() { change(reordered(pane(), selectedRows(), 'back')) },
+    duplicate() {
+      const { pane: changed, made } = duplicate(pane(), selectedRows())
+      change(changed)
+      select(made)
+    },
+    interchange() {
+      const zones = selectedRows().filter(row => ['dropZone', 'hiddenZone'].includes(targetOf(pane(), row)?.kind ?? ''))
+      const group = `group ${1 + new Set(pane().targets.flatMap(target => ('group' in target && target.group ? [target.group] : []))).size}`
+      change({ ...pane(), targets: pane().targets.map(target => (zones.includes(target.id) ? { ...target, group } : target)) })
+      announce(`${zones.length} zones are interchangeable now: each takes the labels of all of them.`)
     },
     /** @param {Event} event */
-    playRow(event) {
-      const row = rowOf(event)
-      const label = pane().targets.find(t => t.id === row)?.accepts[0]?.label ?? row
-      play(pane().labels.find(known => known.id === label))
+    zoom(event) {
+      const by = Number(/** @type {HTMLButtonElement} */ (event.currentTarget).value)
+      bench?.stage.zoomTo(by === 0 ? 1 : bench.stage.zoom() * by)
     },
+    /** @param {Event} event */
+    playRow(event) { play(labelOfRow(rowOf(event))) },
     /** @param {Event} event */
     givePlace(event) {
       next = rowOf(event)
@@ -467,38 +477,83 @@ function workbench() {
       show()
     },
     addDistractor() {
-      const { doc, label } = edit.addDistractor(history.present())
-      selected = label
-      change(doc)
+      const { pane: changed, labels: [label] } = addLabels(pane(), [{ text: '' }])
+      selection = [label]
+      change(changed)
       focusRow(label)
     },
     /** @param {Event} event */
-    point(event) { bench?.pointAt(rowOf(event)) },
-    unpoint() { bench?.pointAt(null) },
+    point(event) {
+      pointed = rowOf(event)
+      showRows()
+      bench?.draw(pane(), pointed)
+    },
+    unpoint() {
+      pointed = null
+      showRows()
+      bench?.draw(pane(), pointed)
+    },
     /** @param {Event} event */
-    select(event) { select(rowOf(event)) },
+    select(event) { if (!selectedRows().includes(rowOf(event))) select([shapesOf(pane()).find(shape => shape.row === rowOf(event))?.key ?? rowOf(event)]) },
     /** @param {Event} event */
-    rename(event) { change(edit.rename(history.present(), rowOf(event), valueOf(event)), `rename ${rowOf(event)}`) },
+    toggle(event) {
+      open = open === rowOf(event) ? null : rowOf(event)
+      show()
+    },
+    /** @param {Event} event */
+    rename(event) {
+      const row = rowOf(event)
+      const target = targetOf(pane(), row)
+      change(target ? kinds[target.kind].rename(pane(), target, valueOf(event)) : withLabel(pane(), row, { text: valueOf(event) }), `rename ${row}`)
+    },
     /** @param {Event} event */
     next(event) {
-      const isZone = pane().targets.some(t => t.id === rowOf(event))
-      select(null)
-      if (!isZone && valueOf(event).trim()) state.addDistractor()
+      const isTarget = targetOf(pane(), rowOf(event)) !== undefined
+      select([])
+      if (!isTarget && valueOf(event).trim()) state.addDistractor()
       else bench?.stage.element.focus({ preventScroll: true })
       announce('Click the next spot, or press Enter on the picture.')
     },
-    /** @param {ClipboardEvent} event */
-    warnOfLength(event) {
-      const text = event.clipboardData?.getData('text') ?? ''
+    /** Many lines become many labels; what is too long is cut, and said. @param {ClipboardEvent} event */
+    pasteInto(event) {
+      const lines = (event.clipboardData?.getData('text/plain') ?? '').split(/\r?\n/).map(line => line.trim()).filter(Boolean)
       const most = Number(data.longestLabel)
-      if (text.length > most) state.problem = `A label holds up to ${most} characters; what you pasted has ${text.length}, and the rest was left out.`
+      const longest = Math.max(0, ...lines.map(line => line.length))
+      if (longest > most) state.problem = `A label holds up to ${most} characters; what you pasted has ${longest}, and the rest was left out.`
+      if (lines.length < 2) return
+      event.preventDefault()
+      if (pane().labels.length + lines.length > mostLabels) {
+        state.problem = `That list has ${lines.length} lines; a picture holds up to ${mostLabels} labels. Nothing was added.`
+        return
+      }
+      const row = rowOf(event)
+      const cut = lines.map(line => line.slice(0, most))
+      const target = targetOf(pane(), row)
+      const [first, ...rest] = target && (target.kind === 'dropZone' || target.kind === 'hiddenZone') && !labelOfRow(row)?.text.trim() ? cut : [null, ...cut]
+      if (first && target) change(kinds[target.kind].rename(pane(), target, first))
+      if (!target && !labelOfRow(row)?.text.trim()) change(remove(pane(), row))
+      waitForPlaces(rest.map(text => ({ text: /** @type {string} */ (text) })))
     },
     /** @param {Event} event */
-    merge(event) {
-      const row = rowOf(event)
-      const label = pane().targets.find(t => t.id === row)?.accepts[0]?.label ?? row
-      change(edit.mergeAlike(history.present(), label))
+    merge(event) { change(mergeAlike(pane(), labelOfRow(rowOf(event))?.id ?? '')) },
+    /** @param {Event} event */
+    mend(event) {
+      const { dataset } = /** @type {HTMLElement} */ (event.currentTarget)
+      if (Number(dataset.pane) !== index) desk.goTo(Number(dataset.pane))
+      if (dataset.mend === 'writeAltText') return /** @type {HTMLElement} */ (document.getElementById('alt-text')).focus()
+      if (dataset.mend === 'addDistractor') return state.addDistractor()
+      change(mended(pane(), dataset.mend ?? '', dataset.about ?? ''))
+      announce('Mended. Ctrl+Z goes back.')
     },
+    /** @param {Event} event */
+    showRemark(event) {
+      const { dataset } = /** @type {HTMLElement} */ (event.currentTarget)
+      if (Number(dataset.pane) !== index) desk.goTo(Number(dataset.pane))
+      const row = targetOf(pane(), dataset.about ?? '') ? dataset.about ?? '' : rowOfLabel(pane(), dataset.about ?? '')
+      select([row])
+      focusRow(row)
+    },
+    toggleProof() { state.isProofOpen = !state.isProofOpen },
     /** @param {Event} event */
     remove(event) { removeRow(rowOf(event)) },
     /** @param {KeyboardEvent} event */
@@ -506,16 +561,36 @@ function workbench() {
       event.stopPropagation()
       bench?.stage.element.focus({ preventScroll: true })
     },
+    /** @param {Event} event */
+    typeField(event) {
+      const { name } = /** @type {HTMLElement} */ (event.currentTarget).dataset
+      setField(rowOf(event), name ?? '', valueOf(event), `${rowOf(event)} ${name}`)
+    },
+    /** @param {Event} event */
+    changeField(event) {
+      const field = /** @type {HTMLInputElement} */ (event.currentTarget)
+      setField(rowOf(event), field.dataset.name ?? '', field.type === 'checkbox' ? field.checked : field.value, null)
+    },
+  }, ...parts.map(part => part.page))
+
+  /** @param {string} row @returns {LabelPart | undefined} */
+  function labelOfRow(row) {
+    const target = targetOf(pane(), row)
+    return labelOf(pane(), target ? namedBy(target)[0] ?? '' : row)
   }
 
   /** @param {string} sentence */
   function afterJump(sentence) {
     preview = null
-    if (!state.rows.some((/** @type {any} */ row) => row.key === selected)) selected = null
+    const keys = shapesOf(pane()).map(shape => shape.key)
+    selection = selection.filter(key => keys.includes(key))
     show()
-    saver.save(history.present())
+    saver.save(doc())
     announce(sentence)
   }
 }
+
+/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, withPicture: typeof withPicture, state: () => any, says: () => any, index: () => number, goTo: (index: number) => void, flush: () => Promise<void>, setField: (row: string, name: string, value: any, step: string | null) => void}} Desk */
+/** @typedef {{show: () => void, listen?: () => void, page: object}} Part */
 
 document.addEventListener('alpine:init', () => Alpine.data('workbench', workbench))

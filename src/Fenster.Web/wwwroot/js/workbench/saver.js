@@ -3,7 +3,7 @@
 import { get, post } from '../http.js'
 
 /**
- * @typedef {'saved' | 'saving' | 'offline' | 'conflict' | 'refused'} SaveState
+ * @typedef {'saved' | 'saving' | 'offline' | 'conflict' | 'refused' | 'signedOut'} SaveState
  * @typedef {{version: number, document: ActivityDocument}} Kept
  */
 
@@ -40,6 +40,10 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
         stopped = true
         version = answer.body.version
         onState('conflict', answer.sentence)
+      } else if (answer.status === 401) {
+        // The sign-in ran out; what is written waits on the device until the teacher is back.
+        onState('signedOut', '')
+        return
       } else if (answer.status === 422) {
         onState('refused', answer.sentence)
         return

@@ -1,9 +1,9 @@
-// The bare picture is pressed: letting go at once makes a zone of the usual size, a drag draws it.
+// The bare picture is pressed: letting go at once makes a thing of the usual size, a drag draws it.
 
-import { smallestSide } from '../document.js'
+import { smallestSide } from '../regions.js'
 import { idle } from './idle.js'
 
-/** @param {import('../main.js').Bench} bench @param {Point} start */
+/** @param {import('../bench.js').Bench} bench @param {Point} start */
 export function drawing(bench, start) {
   /** @type {Region | null} */
   let region = null
@@ -12,13 +12,14 @@ export function drawing(bench, start) {
     down() {},
     /** @param {Point} point */
     move(point) {
+      if (bench.asks() !== 'region') return
       if (!region && Math.hypot(point.x - start.x, point.y - start.y) * bench.stage.scale() < 6) return
       region = between(start, point, bench.shape())
       bench.canvas.sketch(region)
     },
     up() {
       bench.canvas.sketch(null)
-      bench.makeZone(region ?? bench.usualRegion(start))
+      bench.make(start, region)
       return idle(bench)
     },
     cancel() {

@@ -1,0 +1,39 @@
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.RegularExpressions;
+
+namespace Fenster.Formats.Sounds;
+
+/// <summary>
+/// Takes captions in: WebVTT, of which the cues stay. Notes, styles and regions go, since they can carry anything.
+/// Source: WebVTT, the Web Video Text Tracks Format (W3C), section 4.
+/// </summary>
+public static partial class CaptionsReader
+{
+    public const int MostBytes = 1024 * 1024;
+
+    [GeneratedRegex(@"^(\d{2,}:)?[0-5]\d:[0-5]\d\.\d{3}\s+-->\s+(\d{2,}:)?[0-5]\d:[0-5]\d\.\d{3}(\s|$)")]
+    private static partial Regex Timing { get; }
+
+    /// <exception cref="SoundRefused">The bytes are no WebVTT with at least one cue, or too many.</exception>
+    public static PreparedSound Read(byte[] bytes)
+    {
+        if (bytes.Length > MostBytes) throw new SoundRefused($"The captions are larger than {MostBytes / (1024 * 1024)} MB. Is it the right file?");
+        string text;
+        try
+        {
+            text = new UTF8Encoding(false, throwOnInvalidBytes: true).GetString(bytes);
+        }
+        catch (DecoderFallbackException)
+        {
+            throw new SoundRefused("The captions are not written as UTF-8. Save them so and try again.");
+        }
+        text = text.TrimStart('\uFEFF').ReplaceLineEndings("\n");
+        var blocks = text.Split("\n\n", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
+        if (blocks.Length == 0 || !blocks[0].StartsWith("WEBVTT", StringComparison.Ordinal)) throw new SoundRefused("These are not captions that Fenster can read. It takes WebVTT: a text file that begins with WEBVTT.");
+        // A cue may have a name in the line before its times.
+        var cues = blocks.Where(block => block.Split('\n').Take(2).Any(line => Timing.IsMatch(line))).ToList();
+        if (cues.Count == 0) throw new SoundRefused("There are no captions in this file: no line gives a time, such as 00:01.000 --> 00:04.000.");
+        return new(Convert.ToHexStringLower(SHA256.HashData(bytes)), "vtt", Encoding.UTF8.GetBytes($"WEBVTT\n\n{string.Join("\n\n", cues)}\n"));
+    }
+}

@@ -1,0 +1,26 @@
+// Every kind of target that the workbench makes. A new kind is a module of its own and a line here.
+
+import { hotspots } from './hotspots.js'
+import { matching } from './matching.js'
+import { scalePoint } from './scales.js'
+import { sortRegion } from './sorting.js'
+import { infoSpot, lock, questionPoint } from './spots.js'
+import { answerBox, openNote } from './typed.js'
+import { dropZone, hiddenZone } from './zones.js'
+
+/**
+ * @typedef {object} Kind
+ * @property {string} word
+ * @property {boolean} isPoint
+ * @property {'region' | 'point' | null} asks What a click or a drag gives it; null for nothing on the picture.
+ * @property {(pane: PanePart, at: any, chosen: string | null) => {pane: PanePart, id: string}} make
+ * @property {(target: any) => Region[]} shapes
+ * @property {(target: any, part: number, region: Region) => any} withShape
+ * @property {(target: any, pane: PanePart) => {text: string, placeholder: string, name: string, label?: string}} main What its row is typed into.
+ * @property {(pane: PanePart, target: any, text: string) => PanePart} rename
+ * @property {(target: any, pane: PanePart) => import('./fields.js').Field[][]} lines
+ * @property {(pane: PanePart, target: any, name: string, value: any) => PanePart} set
+ */
+
+/** @type {Record<TargetPart['kind'], Kind>} */
+export const kinds = { dropZone, hiddenZone, hotspots, answerBox, questionPoint, scalePoint, sortRegion, infoSpot, lock, openNote, matching }

@@ -1,0 +1,43 @@
+// Regions that students find by marking them: one, all, or any number of them.
+
+import { freshId, withTarget } from '../pane.js'
+import { choice, commonLines, setCommon, setTolerance, toleranceFields } from './fields.js'
+
+export const hotspots = {
+  word: 'hotspot',
+  isPoint: false,
+  asks: /** @type {const} */ ('region'),
+
+  /** A further one of the hotspots that are chosen, or else of the pane's last ones. @param {PanePart} pane @param {Region} region @param {string | null} chosen */
+  make(pane, region, chosen) {
+    const all = pane.targets.filter(target => target.kind === 'hotspots')
+    const group = all.find(target => target.id === chosen) ?? all.at(-1)
+    if (!group) {
+      const target = { kind: /** @type {const} */ ('hotspots'), id: freshId(pane, 'hotspots'), prompt: '', needed: 1, spots: [{ region }] }
+      return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
+    }
+    const needed = group.needed === group.spots.length ? group.needed + 1 : group.needed
+    const tolerance = group.spots[0].tolerance
+    return { pane: withTarget(pane, { ...group, needed, spots: [...group.spots, { region, ...(tolerance ? { tolerance } : {}) }] }), id: group.id }
+  },
+  /** @param {HotspotsPart} target */
+  shapes: target => target.spots.map(spot => spot.region),
+  /** @param {HotspotsPart} target @param {number} part @param {Region} region */
+  withShape: (target, part, region) => ({ ...target, spots: target.spots.map((spot, i) => (i === part ? { ...spot, region } : spot)) }),
+  /** @param {HotspotsPart} target */
+  main: target => ({ text: target.prompt ?? '', placeholder: 'What to mark, such as “Mark every buoy”', name: 'What to mark' }),
+  /** @param {PanePart} pane @param {HotspotsPart} target @param {string} prompt */
+  rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
+  /** @param {HotspotsPart} target */
+  lines: target => [
+    [choice('needed', 'Students mark', String(target.needed), Object.fromEntries(target.spots.map((_, i) => [String(i + 1), i + 1 === target.spots.length ? (i === 0 ? 'the one' : `all ${i + 1}`) : `any ${i + 1} of ${target.spots.length}`])))],
+    toleranceFields(target.spots[0]?.tolerance, 'pu'),
+    ...commonLines(target),
+  ],
+  /** @param {PanePart} pane @param {HotspotsPart} target @param {string} name @param {any} value @returns {PanePart} */
+  set(pane, target, name, value) {
+    if (name === 'needed') return withTarget(pane, { ...target, needed: Number(value) })
+    if (name === 'slack' || name.startsWith('band.')) return withTarget(pane, { ...target, spots: target.spots.map(spot => ({ ...spot, tolerance: setTolerance(spot.tolerance, name, value) })) })
+    return withTarget(pane, setCommon(target, name, value))
+  },
+}

@@ -1,0 +1,61 @@
+// Regions to sort or collect into.
+
+import { freshId, withTarget } from '../pane.js'
+import { inside, rounded } from '../regions.js'
+import { check, choice, commonLines, number, numberIn, regionFields, setCommon, setRegionField } from './fields.js'
+
+export const sortRegion = {
+  word: 'sorting region',
+  isPoint: false,
+  asks: /** @type {const} */ ('region'),
+  /** @param {PanePart} pane @param {Region} region */
+  make(pane, region) {
+    const target = { kind: /** @type {const} */ ('sortRegion'), id: freshId(pane, 'region'), prompt: '', region, want: { kind: /** @type {const} */ ('set'), labels: /** @type {string[]} */ ([]) } }
+    return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
+  },
+  /** @param {SortPart} target */
+  shapes: target => [target.region],
+  /** @param {SortPart} target @param {number} _ @param {Region} region */
+  withShape: (target, _, region) => ({ ...target, region }),
+  /** @param {SortPart} target */
+  main: target => ({ text: target.prompt ?? '', placeholder: 'What belongs here, such as “Mammals”', name: 'Name of the region' }),
+  /** @param {PanePart} pane @param {SortPart} target @param {string} prompt */
+  rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
+  /** @param {SortPart} target @param {PanePart} pane */
+  lines(target, pane) {
+    const { want } = target
+    const named = want.kind === 'total' ? [] : pane.labels.filter(label => label.text.trim()).map(label => [check(`wants.${label.id}`, label.text, want.labels.includes(label.id))])
+    return [
+      [choice('want', 'It wants', want.kind, { set: 'these labels and no others', count: 'a number of these labels', total: 'values that add up' })],
+      ...(want.kind === 'count' ? [[choice('is', '', want.is, { exactly: 'exactly', atLeast: 'at least', atMost: 'at most' }), number('number', 'of them', want.number)]] : []),
+      ...(want.kind === 'total' ? [[number('from', 'Total from', want.from), number('to', 'to', want.to)]] : []),
+      ...named,
+      ...commonLines(target),
+      regionFields(target.region),
+    ]
+  },
+  /** @param {PanePart} pane @param {SortPart} target @param {string} name @param {any} value @returns {PanePart} */
+  set(pane, target, name, value) {
+    const { want } = target
+    /** @param {SortPart['want']} next */
+    const wanting = next => withTarget(pane, { ...target, want: next })
+    if (name === 'want') {
+      const labels = want.kind === 'total' ? [] : want.labels
+      if (value === 'total') return wanting({ kind: 'total', from: 10, to: 10 })
+      return wanting(value === 'set' ? { kind: 'set', labels } : { kind: 'count', labels, is: 'exactly', number: Math.max(1, labels.length) })
+    }
+    if (name.startsWith('wants.') && want.kind !== 'total') {
+      const id = name.slice(6)
+      return wanting({ ...want, labels: value ? [...want.labels, id] : want.labels.filter(label => label !== id) })
+    }
+    if (name === 'is' && want.kind === 'count') return wanting({ ...want, is: value })
+    const typed = numberIn(value)
+    if (name === 'number' && want.kind === 'count') return typed !== null && typed >= 0 ? wanting({ ...want, number: Math.round(typed) }) : pane
+    if ((name === 'from' || name === 'to') && want.kind === 'total') {
+      if (typed === null) return pane
+      return wanting(name === 'from' ? { ...want, from: typed, to: Math.max(typed, want.to) } : { ...want, to: typed, from: Math.min(typed, want.from) })
+    }
+    if (name.startsWith('region.')) return withTarget(pane, { ...target, region: rounded(inside(setRegionField(target.region, name.slice(7), value), pane)) })
+    return withTarget(pane, setCommon(target, name, value))
+  },
+}

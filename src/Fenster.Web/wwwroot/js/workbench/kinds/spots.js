@@ -1,0 +1,184 @@
+// Spots that open a card: question points, info spots, locks.
+
+import { freshId, spotRadius, withTarget } from '../pane.js'
+import { answerAs, answerLines, answerText, area, button, check, choice, commonLines, faceFields, number, numberIn, setAnswer, setCommon, text, withAnswerText, withFace } from './fields.js'
+
+/** @typedef {{kind: string, id: string, at: Point}} AtSpot */
+
+/** What a spot's shape is. */
+const point = {
+  isPoint: true,
+  asks: /** @type {const} */ ('point'),
+  /** @param {AtSpot} target @returns {Region[]} */
+  shapes: target => [{ kind: 'circle', centre: target.at, radius: spotRadius }],
+  /** @param {any} target @param {number} _ @param {Region} region */
+  withShape: (target, _, region) => (region.kind === 'circle' ? { ...target, at: region.centre } : target),
+}
+
+/** @param {PanePart} pane @param {any} target */
+const added = (pane, target) => ({ pane: { ...pane, targets: [...pane.targets, target] }, id: target.id })
+/** @param {AtSpot} target */
+const placeFields = target => [number('at.x', 'x', Math.round(target.at.x * 100) / 100), number('at.y', 'y', Math.round(target.at.y * 100) / 100)]
+/** @param {any} target @param {string} name @param {any} value */
+const withPlace = (target, name, value) => {
+  const number = numberIn(value)
+  return number === null ? target : { ...target, at: { ...target.at, [name.slice(3)]: number } }
+}
+
+const questionTypes = { single: 'one of several', multiple: 'any of several', trueFalse: 'true or false', text: 'a short answer', number: 'a number' }
+
+/** @param {any} question */
+function typeOf(question) {
+  if (question.kind === 'typed') return question.answer.kind
+  if (question.multiple) return 'multiple'
+  return question.options.length === 2 && question.options[0].text === 'True' && question.options[1].text === 'False' ? 'trueFalse' : 'single'
+}
+
+/** @param {any} question @param {string} type */
+function ofType(question, type) {
+  const words = { text: question.text }
+  if (type === 'text' || type === 'number') return { kind: 'typed', ...words, answer: answerAs(question.answer ?? { kind: 'text', spellings: [{ text: 'answer' }] }, type) }
+  if (type === 'trueFalse') return { kind: 'choice', ...words, multiple: false, options: [{ id: 'o1', text: 'True', isRight: true }, { id: 'o2', text: 'False', isRight: false }] }
+  const options = question.options ?? [{ id: 'o1', text: 'First', isRight: true }, { id: 'o2', text: 'Second', isRight: false }]
+  const first = options.findIndex((/** @type {any} */ option) => option.isRight)
+  return { kind: 'choice', ...words, multiple: type === 'multiple', options: type === 'multiple' ? options : options.map((/** @type {any} */ option, /** @type {number} */ i) => ({ ...option, isRight: i === Math.max(0, first) })) }
+}
+
+export const questionPoint = {
+  ...point,
+  word: 'question point',
+  /** @param {PanePart} pane @param {Point} at */
+  make: (pane, at) => added(pane, { kind: 'questionPoint', id: freshId(pane, 'question'), at, question: ofType({ text: '' }, 'single') }),
+  /** @param {QuestionPart} target */
+  main: target => ({ text: target.question.text, placeholder: 'Type the question', name: 'Question' }),
+  /** @param {PanePart} pane @param {QuestionPart} target @param {string} words */
+  rename: (pane, target, words) => withTarget(pane, { ...target, question: { ...target.question, text: words } }),
+  /** @param {QuestionPart} target */
+  lines(target) {
+    const { question } = target
+    const answers = question.kind === 'typed'
+      ? [[text('answers', question.answer.kind === 'number' ? 'Number' : 'Accepted answers; several; spellings', answerText(question.answer), { wide: true })], ...answerLines(question.answer).filter(line => line[0].name !== 'answer.value')]
+      : [
+          ...question.options.flatMap((/** @type {any} */ option, /** @type {number} */ i) => [
+            [check(`option.${option.id}.isRight`, 'Right', option.isRight), text(`option.${option.id}.text`, `Option ${i + 1}`, option.text), ...(question.options.length > 2 ? [button(`option.${option.id}.remove`, 'Delete')] : [])],
+            ...(option.isRight ? [] : [[text(`option.${option.id}.feedback`, 'Say to who picks it', option.feedback, { wide: true })]]),
+          ]),
+          [button('addOption', 'Add an option')],
+        ]
+    return [[choice('type', 'Answer', typeOf(question), questionTypes)], ...answers, ...commonLines(target), placeFields(target)]
+  },
+  /** @param {PanePart} pane @param {QuestionPart} target @param {string} name @param {any} value @returns {PanePart} */
+  set(pane, target, name, value) {
+    const { question } = target
+    /** @param {any} next */
+    const asked = next => withTarget(pane, { ...target, question: next })
+    if (name === 'type') return asked(ofType(question, value))
+    if (name === 'answers') return asked({ ...question, answer: withAnswerText(question.answer, value) })
+    if (name.startsWith('answer.') || name.startsWith('rules.')) return asked({ ...question, answer: setAnswer(question.answer, name, value) })
+    if (name === 'addOption') {
+      const most = Math.max(0, ...question.options.map((/** @type {any} */ option) => Number(/\d+$/.exec(option.id)?.[0] ?? 0)))
+      return asked({ ...question, options: [...question.options, { id: `o${most + 1}`, text: `Option ${question.options.length + 1}`, isRight: false }] })
+    }
+    if (name.startsWith('option.')) return asked({ ...question, options: optionsWith(question, name.split('.'), value) })
+    if (name.startsWith('at.')) return withTarget(pane, withPlace(target, name, value))
+    return withTarget(pane, setCommon(target, name, value))
+  },
+}
+
+/** @param {any} question @param {string[]} path @param {any} value */
+function optionsWith(question, [, id, what], value) {
+  if (what === 'remove') {
+    const left = question.options.filter((/** @type {any} */ option) => option.id !== id)
+    return left.some((/** @type {any} */ option) => option.isRight) ? left : left.map((/** @type {any} */ option, /** @type {number} */ i) => ({ ...option, isRight: i === 0 }))
+  }
+  const next = question.options.map((/** @type {any} */ option) =>
+    option.id === id ? { ...option, [what]: value } : what === 'isRight' && value && !question.multiple ? { ...option, isRight: false } : option)
+  // A question always has a right answer.
+  return next.some((/** @type {any} */ option) => option.isRight) ? next : question.options
+}
+
+export const infoSpot = {
+  ...point,
+  word: 'info spot',
+  /** @param {PanePart} pane @param {Point} at */
+  make: (pane, at) => added(pane, { kind: 'infoSpot', id: freshId(pane, 'info'), prompt: '', at, text: '' }),
+  /** @param {InfoPart} target */
+  main: target => ({ text: target.prompt ?? '', placeholder: 'Title of the card', name: 'Title of the card' }),
+  /** @param {PanePart} pane @param {InfoPart} target @param {string} prompt */
+  rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
+  /** @param {InfoPart} target */
+  lines: target => [
+    [area('text', 'What it tells', target.text)],
+    faceFields('face', 'Picture, sound or video', target.face),
+    [text('link', 'Link', target.link, { hint: 'https://', wide: true })],
+    [choice('shows', 'It shows', target.shows ?? 'onClick', { onClick: 'on a click', onHover: 'under the pointer, or on a click', covering: 'over the whole picture' })],
+    [check('concealed', 'Concealed until found', target.concealed ?? false), ...(target.concealed ? [number('reach', 'Found within (pu)', target.reach ?? 40)] : [])],
+    placeFields(target),
+  ],
+  /** @param {PanePart} pane @param {InfoPart} target @param {string} name @param {any} value @returns {PanePart} */
+  set(pane, target, name, value) {
+    if (name.startsWith('face')) return withTarget(pane, { ...target, face: withFace(target.face, name.slice(4), value), text: target.text || value?.name || '' })
+    if (name === 'reach') {
+      const reach = numberIn(value)
+      return reach !== null && reach > 0 ? withTarget(pane, { ...target, reach }) : pane
+    }
+    if (name === 'link') return withTarget(pane, { ...target, link: linkOf(value) })
+    if (name.startsWith('at.')) return withTarget(pane, withPlace(target, name, value))
+    return withTarget(pane, name === 'prompt' ? setCommon(target, name, value) : { ...target, [name]: value })
+  },
+}
+
+/** @param {string} words @returns {string} A web address; what lacks its beginning gets one. */
+function linkOf(words) {
+  const link = words.trim()
+  return link === '' || /^https?:\/\//i.test(link) ? link : `https://${link}`
+}
+
+export const lock = {
+  ...point,
+  word: 'lock',
+  /** @param {PanePart} pane @param {Point} at */
+  make: (pane, at) => added(pane, { kind: 'lock', id: freshId(pane, 'lock'), prompt: '', at, code: { spellings: [{ text: '1234' }], rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false } }, inside: '', opens: [], scored: false }),
+  /** @param {LockPart} target */
+  main: target => ({ text: answerText(target.code), placeholder: 'The code; other; spellings', name: 'Code of the lock' }),
+  /** @param {PanePart} pane @param {LockPart} target @param {string} line */
+  rename: (pane, target, line) => withTarget(pane, { ...target, code: withAnswerText(target.code, line) }),
+  /** @param {LockPart} target @param {PanePart} pane */
+  lines: (target, pane) => [
+    [text('prompt', 'What is read before it opens', target.prompt, { hint: 'Which code opens it?', wide: true })],
+    [area('inside', 'What is read once it is open', target.inside)],
+    ...openable(pane, target).map(other => [check(`opens.${other.id}`, `Opens: ${nameOf(other)}`, (target.opens ?? []).includes(other.id))]),
+    [check('scored', 'Opening it earns points', target.scored ?? true)],
+    ...answerLines(target.code).slice(0, 1),
+    ...(target.scored ?? true ? commonLines(target) : []),
+    placeFields(target),
+  ],
+  /** @param {PanePart} pane @param {LockPart} target @param {string} name @param {any} value @returns {PanePart} */
+  set(pane, target, name, value) {
+    if (name.startsWith('opens.')) {
+      const id = name.slice(6)
+      // What one lock opens, no other does.
+      const rest = { ...pane, targets: pane.targets.map(other => (other.kind === 'lock' ? { ...other, opens: (other.opens ?? []).filter(opened => opened !== id) } : other)) }
+      const mine = (target.opens ?? []).filter(opened => opened !== id)
+      return withTarget(rest, { ...target, opens: value ? [...mine, id] : mine })
+    }
+    if (name.startsWith('rules.')) return withTarget(pane, { ...target, code: setAnswer(target.code, name, value) })
+    if (name === 'inside' || name === 'scored') return withTarget(pane, { ...target, [name]: value })
+    if (name.startsWith('at.')) return withTarget(pane, withPlace(target, name, value))
+    return withTarget(pane, setCommon(target, name, value))
+  },
+}
+
+/** What a lock can open: everything but zones and itself, and no lock that it lies behind. @param {PanePart} pane @param {LockPart} target */
+function openable(pane, target) {
+  const behind = new Set([target.id])
+  for (let grew = true; grew;) {
+    const outer = pane.targets.filter(other => other.kind === 'lock' && !behind.has(other.id) && (other.opens ?? []).some(id => behind.has(id)))
+    grew = outer.length > 0
+    for (const other of outer) behind.add(other.id)
+  }
+  return pane.targets.filter(other => other.kind !== 'dropZone' && other.kind !== 'hiddenZone' && !behind.has(other.id))
+}
+
+/** @param {TargetPart} target @returns {string} */
+const nameOf = target => target.prompt || (target.kind === 'questionPoint' ? target.question.text : '') || target.id

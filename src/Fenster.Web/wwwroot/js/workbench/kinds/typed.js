@@ -1,0 +1,65 @@
+// Answer boxes and open notes: what is typed onto the picture.
+
+import { freshId, withTarget } from '../pane.js'
+import { inside, rounded } from '../regions.js'
+import { answerAs, answerLines, answerText, choice, commonLines, regionFields, setAnswer, setCommon, setRegionField, text, withAnswerText } from './fields.js'
+
+/** @param {PanePart} pane @param {BoxPart | NotePart} target @param {string} name @param {any} value */
+const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, region: rounded(inside(setRegionField(target.region, name.slice(7), value), pane)) })
+
+export const answerBox = {
+  word: 'answer box',
+  isPoint: false,
+  asks: /** @type {const} */ ('region'),
+  /** @param {PanePart} pane @param {Region} region */
+  make(pane, region) {
+    const target = { kind: /** @type {const} */ ('answerBox'), id: freshId(pane, 'box'), prompt: '', region, answer: { kind: 'text', spellings: [{ text: 'answer' }], rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false } } }
+    return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
+  },
+  /** @param {BoxPart} target */
+  shapes: target => [target.region],
+  /** @param {BoxPart} target @param {number} _ @param {Region} region */
+  withShape: (target, _, region) => ({ ...target, region }),
+  /** @param {BoxPart} target */
+  main: target => ({ text: answerText(target.answer), placeholder: 'Accepted answers; several; spellings', name: 'Accepted answers, separated by semicolons' }),
+  /** @param {PanePart} pane @param {BoxPart} target @param {string} line */
+  rename: (pane, target, line) => withTarget(pane, { ...target, answer: withAnswerText(target.answer, line) }),
+  /** @param {BoxPart} target */
+  lines: target => [
+    [choice('answerKind', 'Students type', target.answer.kind, { text: 'words', number: 'a number' })],
+    ...answerLines(target.answer),
+    [text('prompt', 'What is asked, for students who can’t see the place', target.prompt, { wide: true })],
+    ...commonLines(target),
+    regionFields(target.region),
+  ],
+  /** @param {PanePart} pane @param {BoxPart} target @param {string} name @param {any} value @returns {PanePart} */
+  set(pane, target, name, value) {
+    if (name === 'answerKind') return withTarget(pane, { ...target, answer: answerAs(target.answer, value) })
+    if (name.startsWith('answer.') || name.startsWith('rules.')) return withTarget(pane, { ...target, answer: setAnswer(target.answer, name, value) })
+    if (name.startsWith('region.')) return withRegion(pane, target, name, value)
+    return withTarget(pane, setCommon(target, name, value))
+  },
+}
+
+export const openNote = {
+  word: 'open note',
+  isPoint: false,
+  asks: /** @type {const} */ ('region'),
+  /** @param {PanePart} pane @param {Region} region */
+  make(pane, region) {
+    const target = { kind: /** @type {const} */ ('openNote'), id: freshId(pane, 'note'), prompt: '', region }
+    return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
+  },
+  /** @param {NotePart} target */
+  shapes: target => [target.region],
+  /** @param {NotePart} target @param {number} _ @param {Region} region */
+  withShape: (target, _, region) => ({ ...target, region }),
+  /** @param {NotePart} target */
+  main: target => ({ text: target.prompt ?? '', placeholder: 'What to write about', name: 'What to write about' }),
+  /** @param {PanePart} pane @param {NotePart} target @param {string} prompt */
+  rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
+  /** @param {NotePart} target */
+  lines: target => [...commonLines(target).filter(line => !line[0].name.startsWith('feedback')), regionFields(target.region)],
+  /** @param {PanePart} pane @param {NotePart} target @param {string} name @param {any} value @returns {PanePart} */
+  set: (pane, target, name, value) => (name.startsWith('region.') ? withRegion(pane, target, name, value) : withTarget(pane, setCommon(target, name, value))),
+}

@@ -1,0 +1,141 @@
+// Drop zones, seen by students or hidden from them.
+
+import { freshId, labelOf, usesOf, withLabel, withTarget } from '../pane.js'
+import { inside, rounded } from '../regions.js'
+import { button, check, choice, commonLines, faceFields, note, number, numberIn, regionFields, setCommon, setRegionField, setTolerance, text, toleranceFields, withFace } from './fields.js'
+
+/** @param {'dropZone' | 'hiddenZone'} kind */
+const zone = kind => ({
+  word: kind === 'dropZone' ? 'drop zone' : 'hidden zone',
+  isPoint: false,
+  asks: /** @type {const} */ ('region'),
+
+  /** With an empty label of its own. @param {PanePart} pane @param {Region} region */
+  make(pane, region) {
+    const label = { id: freshId(pane, 'label'), text: '', copies: 1 }
+    const target = { kind, id: label.id.replace('label', 'zone'), region, accepts: [{ label: label.id }], ...(kind === 'hiddenZone' ? { tolerance: { slack: 0, bands: [] } } : {}) }
+    return { pane: { ...pane, labels: [...pane.labels, label], targets: [...pane.targets, target] }, id: target.id }
+  },
+  /** @param {ZonePart} target */
+  shapes: target => [target.region],
+  /** @param {ZonePart} target @param {number} _ @param {Region} region */
+  withShape: (target, _, region) => ({ ...target, region }),
+  /** @param {ZonePart} target @param {PanePart} pane */
+  main: (target, pane) => ({ text: labelOf(pane, target.accepts[0]?.label)?.text ?? '', placeholder: 'Type the label', name: 'Label of zone', label: target.accepts[0]?.label }),
+  /** @param {PanePart} pane @param {ZonePart} target @param {string} words */
+  rename(pane, target, words) {
+    const label = target.accepts[0]?.label
+    if (label) return withLabel(pane, label, { text: words })
+    const added = { id: freshId(pane, 'label'), text: words, copies: 1 }
+    return withTarget({ ...pane, labels: [...pane.labels, added] }, { ...target, accepts: [{ label: added.id }] })
+  },
+  /** @param {ZonePart} target @param {PanePart} pane */
+  lines(target, pane) {
+    const label = labelOf(pane, target.accepts[0]?.label ?? '')
+    const others = pane.labels.filter(other => other.text.trim() && !target.accepts.some(accepted => accepted.label === other.id))
+    const groups = [...new Set(pane.targets.flatMap(other => ('group' in other && other.group ? [other.group] : [])))]
+    return [
+      [
+        choice('kind', 'Students', target.kind, { dropZone: 'see the zone', hiddenZone: 'find the place' }),
+        choice('shape', 'Shape', target.region.kind, { rectangle: 'box', circle: 'circle', ellipse: 'oval', ...(target.region.kind === 'polygon' ? { polygon: 'outline' } : {}) }),
+      ],
+      ...target.accepts.flatMap((accepted, i) => (i === 0 ? [] : [[
+        note(`also.${accepted.label}`, `Also takes “${labelOf(pane, accepted.label)?.text ?? ''}”`), number(`credit.${accepted.label}`, 'Credit %', Math.round((accepted.credit ?? 1) * 1000) / 10), button(`drop.${accepted.label}`, 'No more'),
+      ]])),
+      ...(others.length > 0 ? [[choice('accept', 'Also accept', '', { '': 'another label…', ...Object.fromEntries(others.map(other => [other.id, other.text])) })]] : []),
+      ...(target.accepts.length > 0 ? [[number('credit', 'Credit %', Math.round((target.accepts[0].credit ?? 1) * 1000) / 10), number('capacity', 'Takes labels', target.capacity ?? 1)]] : []),
+      ...(target.kind === 'hiddenZone' ? [toleranceFields(target.tolerance, 'pu')] : []),
+      [text('group', 'Interchangeable with zones of group', target.group ?? '', { hint: groups[0] ? `such as ${groups[0]}` : 'none', wide: true })],
+      ...(label ? labelLines(label) : []),
+      ...commonLines(target),
+      ...(target.kind === 'dropZone' ? [[text('prompt', 'Name of the place, for students who can’t see it', target.prompt, { wide: true })]] : []),
+      regionFields(target.region),
+    ]
+  },
+  /** @param {PanePart} pane @param {ZonePart} target @param {string} name @param {any} value @returns {PanePart} */
+  set(pane, target, name, value) {
+    const own = target.accepts[0]?.label
+    if (name.startsWith('label.') && own) return setLabel(pane, own, name.slice(6), value)
+    return withTarget(pane, changed(pane, target, name, value))
+  },
+})
+
+/** @param {PanePart} pane @param {ZonePart} target @param {string} name @param {any} value @returns {TargetPart} */
+function changed(pane, target, name, value) {
+  const [what, id] = name.split('.')
+  switch (what) {
+    case 'kind': return value === 'hiddenZone' ? { ...target, kind: 'hiddenZone', tolerance: target.tolerance ?? { slack: 0, bands: [] } } : { ...target, kind: 'dropZone' }
+    case 'shape': return { ...target, region: rounded(inside(asShape(target.region, value), pane)) }
+    case 'accept': return value ? { ...target, accepts: [...target.accepts, { label: value, credit: 1 }] } : target
+    case 'drop': return { ...target, accepts: target.accepts.filter(accepted => accepted.label !== id) }
+    case 'credit': {
+      const credit = (numberIn(value) ?? 0) / 100
+      return credit > 0 && credit <= 1 ? { ...target, accepts: target.accepts.map((accepted, i) => (id ? accepted.label === id : i === 0) ? { ...accepted, credit } : accepted) } : target
+    }
+    case 'capacity': {
+      const capacity = Math.round(numberIn(value) ?? 0)
+      return capacity >= 1 ? { ...target, capacity } : target
+    }
+    case 'group': return { ...target, group: String(value).trim() || null }
+    case 'slack': case 'band': return { ...target, tolerance: setTolerance(target.tolerance, name, value) }
+    case 'region': return { ...target, region: rounded(inside(setRegionField(target.region, id, value), pane)) }
+    default: return setCommon(target, name, value)
+  }
+}
+
+/** @param {Region} region @param {string} shape @returns {Region} Another shape of the same size in the same place. */
+function asShape(region, shape) {
+  const box = region.kind === 'rectangle' ? region : null
+  const [x, y, width, height] = box ? [box.x + box.width / 2, box.y + box.height / 2, box.width, box.height]
+    : region.kind === 'circle' ? [region.centre.x, region.centre.y, 2 * region.radius, 2 * region.radius]
+    : region.kind === 'ellipse' ? [region.centre.x, region.centre.y, 2 * region.radiusX, 2 * region.radiusY]
+    : boxOf(/** @type {Polygon} */ (region).vertices)
+  if (shape === 'circle') return { kind: 'circle', centre: { x, y }, radius: Math.max(width, height) / 2 }
+  if (shape === 'ellipse') return { kind: 'ellipse', centre: { x, y }, radiusX: width / 2, radiusY: height / 2 }
+  return { kind: 'rectangle', x: x - width / 2, y: y - height / 2, width, height }
+}
+
+/** @param {Point[]} vertices */
+function boxOf(vertices) {
+  const [xs, ys] = [vertices.map(v => v.x), vertices.map(v => v.y)]
+  const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
+  return [(left + right) / 2, (top + bottom) / 2, right - left, bottom - top]
+}
+
+const colours = { paper: 'paper', honey: 'honey', sky: 'sky', leaf: 'leaf', rose: 'rose', lilac: 'lilac' }
+
+/** @param {LabelPart} label @returns {import('./fields.js').Field[][]} What a label has, beside its words. */
+export const labelLines = label => [
+  [
+    choice('label.copies', 'Can be used', label.copies === null ? 'any' : String(Math.min(label.copies ?? 1, 12)), { ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [String(i + 1), i === 0 ? 'once' : `${i + 1} times`])), any: 'without limit' }),
+    choice('label.colour', 'Paper', label.colour ?? 'paper', colours),
+    number('label.value', 'Value for totals', label.value, { hint: 'none' }),
+  ],
+  [check('label.start', 'Lies on the picture at first', label.start !== null && label.start !== undefined), ...(label.face?.kind === 'picture' ? [choice('label.tip', 'Pin tip', tipOf(label), tips)] : [])],
+  faceFields('label.face', 'Picture or sound in place of words', label.face),
+  [text('label.feedback', 'Say when this label is put where it is wrong', label.feedback, { wide: true })],
+]
+
+const tips = { '': 'a ring on a line', '0,0': 'upper left corner', '0.5,0': 'upper edge', '1,0': 'upper right corner', '0,0.5': 'left edge', '0.5,0.5': 'its middle', '1,0.5': 'right edge', '0,1': 'lower left corner', '0.5,1': 'lower edge', '1,1': 'lower right corner' }
+
+/** @param {LabelPart} label */
+const tipOf = ({ tip }) => (tip ? `${tip.x},${tip.y}` : '')
+
+/** @param {PanePart} pane @param {string} id @param {string} name @param {any} value @returns {PanePart} */
+export function setLabel(pane, id, name, value) {
+  const label = labelOf(pane, id)
+  if (!label) return pane
+  if (name === 'copies') return withLabel(pane, id, { copies: value === 'any' ? null : Math.max(1, Number(value)) })
+  if (name === 'value') return withLabel(pane, id, { value: numberIn(value) })
+  if (name === 'start') return withLabel(pane, id, { start: value ? { x: 500, y: 60 + 45 * (pane.labels.filter(other => other.start).length % 12) } : null })
+  if (name === 'tip') {
+    const [x, y] = String(value).split(',').map(Number)
+    return withLabel(pane, id, { tip: value ? { x, y } : null })
+  }
+  if (name.startsWith('face')) return withLabel(pane, id, { face: withFace(label.face, name.slice(4), value), text: label.text || value?.name || '' })
+  return withLabel(pane, id, { [name]: value })
+}
+
+export const dropZone = zone('dropZone')
+export const hiddenZone = zone('hiddenZone')
+export { usesOf }

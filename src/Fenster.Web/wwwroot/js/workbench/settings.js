@@ -1,0 +1,63 @@
+// What belongs to the activity as a whole: what to do, a message, names, subjects, language, and what is said to a score.
+
+import { faceFields, numberIn, withFace } from './kinds/fields.js'
+import { createWriting } from './writing.js'
+
+/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
+export function settingsPart(desk) {
+  const { doc, changeDocument } = desk
+  /** @type {Awaited<ReturnType<typeof createWriting>> | null} */
+  let writing = null
+
+  return {
+    show() {
+      const state = desk.state()
+      const { privateName = '', description = '', keywords = [], language = 'en', direction = 'leftToRight', message = null, messageText = '', scoreBands = [] } = doc()
+      Object.assign(state, {
+        privateName, description, language, direction, messageText, keywords: keywords.join(', '), hasMessage: message !== null,
+        messageFields: faceFields('message', 'Picture, sound or video message', message).map(field => ({
+          on: false, hint: '', media: '', ...field, id: field.name, isNumber: field.type === 'number', isButton: field.type === 'button', isFile: field.type === 'file',
+          isPicture: field.value === 'picture', isPlayed: field.value === 'sound' || field.value === 'video', mayRecord: field.type === 'file' && field.value === '' && !field.name.endsWith('captions'),
+        })),
+        bands: scoreBands.map((band, i) => ({ id: i, index: String(i), from: String(Math.round(band.from * 1000) / 10), text: band.text })),
+      })
+      writing?.show(doc().instructions)
+    },
+    listen() {
+      createWriting(/** @type {HTMLElement} */ (document.getElementById('instructions')), doc().instructions, html => changeDocument({ ...doc(), instructions: html }, 'instructions'))
+        .then(made => { writing = made })
+    },
+    page: {
+      privateName: '', description: '', keywords: '', language: 'en', direction: 'leftToRight', messageText: '', hasMessage: false, messageFields: [], bands: [],
+      /** @param {Event} event */
+      setAbout(event) {
+        const { name, value } = /** @type {HTMLInputElement} */ (event.currentTarget)
+        const changed = name === 'keywords' ? value.split(/[,;]/).map(word => word.trim()).filter(Boolean).slice(0, 30) : value
+        changeDocument({ ...doc(), [name]: changed }, name)
+      },
+      /** @param {Event} event */
+      setMessage(event) {
+        const field = /** @type {HTMLInputElement} */ (event.currentTarget)
+        changeDocument({ ...doc(), message: withFace(doc().message, (field.dataset.name ?? '').slice(7), field.value) })
+      },
+      addBand() { changeDocument({ ...doc(), scoreBands: [...(doc().scoreBands ?? []), { from: freeShare(doc().scoreBands ?? []), text: '' }] }) },
+      /** @param {Event} event */
+      setBand(event) {
+        const { dataset, value, name } = /** @type {HTMLInputElement} */ (event.currentTarget)
+        const bands = doc().scoreBands ?? []
+        const share = (numberIn(value) ?? -1) / 100
+        const isTaken = bands.some((band, i) => i !== Number(dataset.index) && band.from === share)
+        if (name === 'from' && (share < 0 || share > 1 || isTaken)) return
+        changeDocument({ ...doc(), scoreBands: bands.map((band, i) => (i === Number(dataset.index) ? { ...band, [name]: name === 'from' ? share : value } : band)) }, `band ${dataset.index} ${name}`)
+      },
+      /** @param {Event} event */
+      removeBand(event) {
+        const index = Number(/** @type {HTMLElement} */ (event.currentTarget).dataset.index)
+        changeDocument({ ...doc(), scoreBands: (doc().scoreBands ?? []).filter((_, i) => i !== index) })
+      },
+    },
+  }
+}
+
+/** @param {{from: number}[]} bands @returns {number} A share at which no band begins yet. */
+const freeShare = bands => [0, 0.5, 0.8, ...Array.from({ length: 100 }, (_, i) => i / 100)].find(share => bands.every(band => band.from !== share)) ?? 0

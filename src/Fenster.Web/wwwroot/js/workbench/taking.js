@@ -1,0 +1,148 @@
+// Taking files in: the pane's picture, labels of pictures and sounds, and what stands on cards.
+
+import { play } from '../scene/face.js'
+import { addPane } from './document.js'
+import { longestRecording, record, whyNot } from './recorder.js'
+import { filesOf, uploadCaptions, uploadFace, uploadPicture, wordsOf } from './upload.js'
+
+/** @param {Event} event @returns {File[]} What was chosen; the same can be chosen again. */
+function chosen(event) {
+  const input = /** @type {HTMLInputElement} */ (event.currentTarget)
+  const files = [...(input.files ?? [])]
+  input.value = ''
+  return files
+}
+
+/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
+export function takingPart(desk) {
+  const { pane, doc, change, changeDocument, announce } = desk
+  const mostBytes = Number(desk.data.mostBytes)
+  const problem = (/** @type {string} */ sentence) => { desk.state().problem = sentence }
+  const busy = (/** @type {string} */ sentence) => { desk.state().uploading = sentence }
+  /** @type {{stop: () => void, cancel: () => void} | null} */
+  let recording = null
+
+  /** The first becomes this pane's picture; each further one gets a pane of its own. @param {File[]} files */
+  const takePictures = async files => {
+    problem('')
+    const sentences = []
+    let at = desk.index()
+    for (const [i, file] of files.entries()) {
+      busy(files.length === 1 ? 'Getting the picture ready…' : `Getting picture ${i + 1} of ${files.length} ready…`)
+      const { media, sentence } = await uploadPicture([file], mostBytes)
+      if (!media) {
+        sentences.push(sentence ?? '')
+        continue
+      }
+      const picture = { media: media.hash, width: media.width, height: media.height, altText: '' }
+      if (at === desk.index() && (i === 0 || !pane().picture)) change(desk.withPicture(pane(), picture))
+      else changeDocument(addPane(doc(), at++, { picture }))
+      if (media.width < 640) sentences.push(`This picture is only ${media.width} pixels wide. On a full screen it will look blurred; a width of 640 or more is better.`)
+    }
+    busy('')
+    if (files.length === 0) sentences.push('There is no picture in what was pasted or dropped. Copy a picture or choose a file.')
+    problem(sentences.join(' '))
+    if (at > desk.index()) announce(`${at - desk.index()} further pictures were added, each on a pane of its own.`)
+  }
+
+  /** Many files at once become many labels; one that fails does not stop the others. @param {File[]} files */
+  const takeLabels = async files => {
+    problem('')
+    const [labels, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
+    for (const [i, file] of files.entries()) {
+      busy(`Getting file ${i + 1} of ${files.length} ready…`)
+      const { face, sentence } = await uploadFace(file, mostBytes)
+      if (face && face.kind !== 'video') labels.push({ text: wordsOf(file.name), copies: 1, face })
+      else failures.push(sentence ?? `${file.name} is a video; a label is words, a picture or a sound.`)
+    }
+    busy('')
+    problem(failures.join(' '))
+    if (labels.length > 0) desk.waitForPlaces(labels)
+  }
+
+  /** @param {string} row @param {string} name @param {File} file */
+  const takeFace = async (row, name, file) => {
+    problem('')
+    busy(`Getting ${file.name} ready…`)
+    const isCaptions = name.endsWith('captions')
+    const { face, media, sentence } = /** @type {any} */ (isCaptions ? await uploadCaptions(file) : await uploadFace(file, mostBytes))
+    busy('')
+    if (!face && !media) return problem(sentence)
+    const value = isCaptions ? { media } : { ...face, name: wordsOf(file.name) }
+    const { name: words, ...bare } = value
+    if (row === 'message') changeDocument({ ...doc(), message: isCaptions ? { ...doc().message, captions: media } : bare, messageText: doc().messageText || words || '' })
+    else desk.setField(row, name, value, null)
+  }
+
+  return {
+    show() {},
+    listen() {
+      const area = /** @type {HTMLElement} */ (desk.root.querySelector('.bench-picture'))
+      document.addEventListener('dragover', event => {
+        event.preventDefault()
+        area.classList.add('dropping')
+      })
+      document.addEventListener('dragleave', event => { if (!event.relatedTarget) area.classList.remove('dropping') })
+      document.addEventListener('drop', event => {
+        event.preventDefault()
+        area.classList.remove('dropping')
+        // What is dropped onto the ledger becomes labels.
+        if (/** @type {Element} */ (event.target).closest('.ledger')) takeLabels(filesOf(event.dataTransfer))
+        else takePictures(filesOf(event.dataTransfer))
+      })
+      document.addEventListener('paste', event => {
+        const files = filesOf(event.clipboardData)
+        if (files.length === 0) return
+        event.preventDefault()
+        takePictures(files)
+      })
+    },
+    page: {
+      uploading: '', recordingOf: '', level: 0, recorded: '', longestRecording: `${longestRecording / 60} minutes`,
+      /** @param {Event} event */
+      choosePicture(event) {
+        const files = chosen(event)
+        if (files.length > 0) takePictures(files)
+      },
+      /** @param {Event} event */
+      async chooseLabels(event) { await takeLabels(chosen(event)) },
+      /** @param {Event} event */
+      async chooseFace(event) {
+        const input = /** @type {HTMLInputElement} */ (event.currentTarget)
+        const { name = '' } = input.dataset
+        const row = /** @type {HTMLElement | null} */ (input.closest('[data-row]'))?.dataset.row ?? 'message'
+        const [file] = chosen(event)
+        if (file) await takeFace(row, name, file)
+      },
+      /** @param {Event} event */
+      hear(event) {
+        const [, , media] = (/** @type {HTMLElement} */ (event.currentTarget).dataset.media ?? '').split('/')
+        play({ face: { kind: 'sound', media } })
+      },
+      /** @param {Event} event */
+      async startRecording(event) {
+        const button = /** @type {HTMLElement} */ (event.currentTarget)
+        const row = /** @type {HTMLElement | null} */ (button.closest('[data-row]'))?.dataset.row ?? 'message'
+        const name = button.dataset.name ?? ''
+        const state = desk.state()
+        recording?.cancel()
+        try {
+          recording = await record((level, seconds) => {
+            state.recordingOf = `${row}/${name}`
+            state.level = Math.round(level * 100)
+            state.recorded = `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
+          }, file => {
+            state.recordingOf = ''
+            takeFace(row, name, file)
+          })
+        } catch (error) {
+          problem(whyNot(error))
+        }
+      },
+      stopRecording() {
+        recording?.stop()
+        recording = null
+      },
+    },
+  }
+}
