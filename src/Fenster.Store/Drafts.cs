@@ -1,3 +1,4 @@
+using System.Data;
 using Dapper;
 
 namespace Fenster.Store;
@@ -25,6 +26,15 @@ public sealed record ActivityCard
     public DateTimeOffset? ClosedAt { get; init; }
     public long Working { get; init; }
     public long HandedIn { get; init; }
+}
+
+/// <summary>What a draft was at a time.</summary>
+public sealed record DraftVersion
+{
+    /// <summary>Names the version within its activity.</summary>
+    public long Slot { get; init; }
+    public required string Document { get; init; }
+    public DateTimeOffset SavedAt { get; init; }
 }
 
 /// <summary>What a save came to.</summary>
@@ -62,6 +72,34 @@ public sealed class Drafts(Database database, TimeProvider clock)
         where id = @id and teacher_id = @teacher
         """, new { id, teacher }));
 
+    /// <summary>What the draft was, the newest first: the last state in each ten minutes in which it was saved.</summary>
+    public IReadOnlyList<DraftVersion> Versions(long teacher, long id) => database.Read(connection => connection.Query<DraftVersion>(
+        """
+        select draft_version.slot, draft_version.document, draft_version.saved_at
+        from draft_version
+        join activity on activity.id = draft_version.activity_id
+        where activity.id = @id and activity.teacher_id = @teacher
+        order by draft_version.slot desc
+        limit @MostVersions
+        """, new { teacher, id, MostVersions }).AsList());
+
+    /// <summary>One earlier state; null when there is none of this teacher's.</summary>
+    public DraftVersion? Version(long teacher, long id, long slot) => Versions(teacher, id).FirstOrDefault(version => version.Slot == slot);
+
+    private void Keep(IDbConnection connection, long id, string document)
+    {
+        var at = clock.GetUtcNow();
+        connection.Execute(
+            """
+            insert into draft_version (activity_id, slot, document, saved_at)
+            values (@id, @slot, @document, @at)
+            on conflict (activity_id, slot) do update set document = excluded.document, saved_at = excluded.saved_at
+            """, new { id, slot = at.ToUnixTimeSeconds() / SecondsOfSlot, document, at });
+    }
+
+    private const int SecondsOfSlot = 600;
+    private const int MostVersions = 500;
+
     /// <summary>Stores a draft in place of the version it was made from; null when there is no such activity of this teacher.</summary>
     public SaveOutcome? Save(long teacher, long id, long version, string title, string document) => database.Write(connection =>
     {
@@ -72,7 +110,11 @@ public sealed class Drafts(Database database, TimeProvider clock)
             where id = @id and teacher_id = @teacher and version = @version
             returning version
             """, new { teacher, id, version, title, document, now = clock.GetUtcNow() });
-        if (stored is { } now) return new SaveOutcome(now, true);
+        if (stored is { } now)
+        {
+            Keep(connection, id, document);
+            return new SaveOutcome(now, true);
+        }
 
         var current = connection.ExecuteScalar<long?>(
             """

@@ -22,6 +22,14 @@ public sealed class Teachers(Database database, TimeProvider clock)
         where email = @email
         """, new { email }));
 
+    /// <summary>Everybody who teaches with this server, by name.</summary>
+    public IReadOnlyList<Teacher> All() => database.Read(connection => connection.Query<Teacher>(
+        """
+        select id, email, name, password_hash
+        from teacher
+        order by name, id
+        """).AsList());
+
     public Teacher Add(string email, string name, string passwordHash) => database.Write(connection =>
     {
         var id = connection.ExecuteScalar<long>(

@@ -39,6 +39,8 @@ services.AddSingleton<Assets>();
 services.AddSingleton<MediaUpload>();
 services.AddSingleton<IPictureSearch, ShippedLibrary>();
 services.AddSingleton<Students>();
+services.AddSingleton<Starters>();
+services.AddSingleton<Bundles>();
 services.AddDataProtection().PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys"))).SetApplicationName("Fenster");
 services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
 {
@@ -57,7 +59,7 @@ services.AddAntiforgery(antiforgery =>
 });
 services.AddRazorPages(pages =>
 {
-    foreach (var folder in (string[])["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results"])
+    foreach (var folder in (string[])["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results", "/History", "/Colleagues"])
         pages.Conventions.AuthorizeFolder(folder);
 });
 services.AddResponseCompression(compression =>

@@ -283,7 +283,7 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
             File.WriteAllBytes(path, data.ToArray());
             return path;
         }).ToList();
-        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-labels")).SendKeys(string.Join('\n', tiles)); return true; }, "a chooser of labels");
+        browser.Until(() => { browser.Driver.FindElement(By.Id("label-files")).SendKeys(string.Join('\n', tiles)); return true; }, "a chooser of labels");
         browser.Until(() => browser.Count(".row-line") == 10, "ten rows");
         browser.Until(() => browser.Count(".bench-bank .label-picture[src^='/media']") == 10, "ten tiles in the bank");
         Assert.Single(browser.Script<IReadOnlyCollection<object>>("return [...new Set([...document.querySelectorAll('.bench-bank .label-picture')].map(i => Math.round(i.getBoundingClientRect().height)))]"));
@@ -333,7 +333,7 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
         browser.See(".stage-picture");
         var broken = Path.Combine(files, "broken.mp3");
         File.WriteAllText(broken, "This is no sound at all.");
-        browser.Until(() => { browser.Driver.FindElement(By.Id("sound-labels")).SendKeys(string.Join('\n', Tone("one_long_blast.wav", 200), broken, Tone("two_short_blasts.wav", 400))); return true; }, "a chooser of sounds");
+        browser.Until(() => { browser.Driver.FindElement(By.Id("label-files")).SendKeys(string.Join('\n', Tone("one_long_blast.wav", 200), broken, Tone("two_short_blasts.wav", 400))); return true; }, "a chooser of sounds");
         browser.Until(() => browser.Count(".row-line") == 2, "two rows");
         browser.SeeText(".notice-problem", "broken.mp3: This is not a sound");
         browser.SeeText(".says", "A click puts one long blast there.");

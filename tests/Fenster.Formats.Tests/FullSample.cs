@@ -19,6 +19,7 @@ internal static class FullSample
         PrivateName = "Boats, class 7",
         Description = "For the second week.",
         Keywords = ["sailing"],
+        IsStarter = true,
         Instructions = "<p class=\"ql-align-center\">Name <strong>them</strong>.</p>",
         Message = new VideoFace(Hash, 640, 360, 2, 9.5, Hash),
         MessageText = "The teacher explains.",

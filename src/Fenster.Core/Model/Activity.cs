@@ -14,6 +14,9 @@ public sealed record Activity
     /// <summary>For the teacher and colleagues; students don't see it.</summary>
     public string Description { get; init; } = "";
 
+    /// <summary>Whether it is kept as a beginning for others.</summary>
+    public bool IsStarter { get; init; }
+
     /// <summary>Subjects to find it by.</summary>
     public ImmutableArray<string> Keywords { get; init; } = [];
 

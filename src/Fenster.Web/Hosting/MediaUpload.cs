@@ -87,6 +87,10 @@ internal static partial class MediaEndpoints
 
     private const int LongestName = 200;
 
+    /// <summary>A title as a file's name: letters, digits and hyphens.</summary>
+    private static string FileName(string title) =>
+        string.Join('-', new string([.. title.Select(c => char.IsLetterOrDigit(c) ? c : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries)) is { Length: > 0 } name ? name : "activity";
+
     public static void MapMedia(this WebApplication app)
     {
         app.MapGet("/media/{hash}/{width:int}", (string hash, int width, Media media, HttpContext context) =>
@@ -96,6 +100,10 @@ internal static partial class MediaEndpoints
             context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
             return Results.File(file.Path, file.ContentType, enableRangeProcessing: true);
         });
+        app.MapGet("/activities/{id:long}/bundle", (long id, Drafts drafts, Bundles bundles, HttpContext context) =>
+            drafts.Find(context.User.TeacherId(), id) is { } draft
+                ? Results.File(bundles.Pack(draft), "application/zip", $"{FileName(draft.Title)}.zip")
+                : Results.NotFound()).RequireAuthorization();
         app.MapPost("/pictures", async (string? name, bool? label, MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
         {
             if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });

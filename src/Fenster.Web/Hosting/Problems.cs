@@ -1,4 +1,5 @@
 using Fenster.Core.Model;
+using Fenster.Formats.Bundles;
 using Fenster.Formats.Documents;
 using Fenster.Formats.Pictures;
 using Fenster.Formats.Sounds;
@@ -32,6 +33,7 @@ internal static class Problems
         MoveRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         DocumentRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         SoundRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+        BundleRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         PictureRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         BadHttpRequestException bad => (bad.StatusCode, bad.StatusCode == StatusCodes.Status413PayloadTooLarge
             ? "That was more than Fenster takes at once. Nothing was changed."

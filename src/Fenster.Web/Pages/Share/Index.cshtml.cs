@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ShareModel(Drafts drafts, Publications publications) : PageModel
+public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers) : PageModel
 {
     public long Id { get; private set; }
     public Activity Activity { get; private set; } = null!;
@@ -47,6 +47,23 @@ public sealed class ShareModel(Drafts drafts, Publications publications) : PageM
         if (!Load(id)) return NotFound();
         publications.Reopen(id);
         return RedirectToPage();
+    }
+
+    /// <summary>What became of a copy for a colleague; null before one was asked for.</summary>
+    public string? Given { get; private set; }
+
+    /// <summary>Gives a colleague on this server a copy of the draft, which is theirs from then on.</summary>
+    public IActionResult OnPostGive(long id, string? email)
+    {
+        if (!Load(id)) return NotFound();
+        if (teachers.ByEmail(email?.Trim() ?? "") is not { } colleague) Given = "Nobody with that address teaches here. Let them in under Colleagues first, or send them the activity as a file.";
+        else if (colleague.Id == User.TeacherId()) Given = "That is your own address. The list of activities makes a copy for yourself.";
+        else
+        {
+            drafts.Add(colleague.Id, Activity.Title, Document);
+            Given = $"{colleague.Name} has a copy now, with pictures and rules, without any student's work.";
+        }
+        return Page();
     }
 
     private bool Load(long id)

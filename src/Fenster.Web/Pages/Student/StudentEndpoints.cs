@@ -18,6 +18,7 @@ internal static class StudentEndpoints
         app.MapPost("/do/{code}/hand-in", async (string code, HttpContext context, Students students) =>
             await students.Answer(context, code, async (attempts, device, moves) =>
             {
+                if (device.Seat.Activity.Purpose == Purpose.LearningOnly) throw new MoveRefused("There is nothing to hand in: this is there to learn from.");
                 await attempts.Append(device, moves);
                 return await attempts.HandIn(device);
             }));

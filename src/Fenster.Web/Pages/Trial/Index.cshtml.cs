@@ -21,6 +21,9 @@ public sealed class TrialModel(Drafts drafts) : PageModel
     /// <summary>What blind guessing earns on average, in words.</summary>
     public string Guess { get; private set; } = "";
 
+    /// <summary>What notes are worth, which a person marks.</summary>
+    public decimal NotePoints { get; private set; }
+
     public IActionResult OnGet(long id)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
@@ -28,6 +31,7 @@ public sealed class TrialModel(Drafts drafts) : PageModel
         var activity = ActivityDocument.Read(draft.Document);
         Obstacles = Readiness.Sentences(activity);
         if (Obstacles.Count == 0) Guess = Guessing.InWords(activity);
+        NotePoints = activity.Panes.Sum(pane => pane.Weight * pane.Targets.OfType<OpenNote>().Sum(note => note.Points));
         Response.Headers.CacheControl = "no-store";
         return Page();
     }

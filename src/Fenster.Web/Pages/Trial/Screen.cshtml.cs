@@ -16,47 +16,51 @@ public sealed class TrialScreenModel(Drafts drafts) : PageModel
 {
     public StudentWork Work { get; private set; } = null!;
 
-    public IActionResult OnGet(long id)
+    /// <param name="at">An earlier version; null for the draft as it is.</param>
+    public IActionResult OnGet(long id, long? at)
     {
-        if (Draft(id) is not { } activity || Readiness.Obstacles(activity).Count > 0) return NotFound();
+        if (Draft(id, at) is not { } activity || Readiness.Obstacles(activity).Count > 0) return NotFound();
         var seed = RandomNumberGenerator.GetInt32(int.MaxValue);
         Work = new(
             StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty), "You, trying it",
-            $"/activities/{id}/try/screen?handler=Moves&seed={seed}", $"/activities/{id}/try/screen?handler=HandIn&seed={seed}", null)
+            $"/activities/{id}/try/screen?handler=Moves&seed={seed}&at={at}", $"/activities/{id}/try/screen?handler=HandIn&seed={seed}&at={at}", null)
         {
-            PlayUrl = $"/activities/{id}/try/screen?handler=Play&seed={seed}",
+            PlayUrl = $"/activities/{id}/try/screen?handler=Play&seed={seed}&at={at}",
         };
         Response.Headers.CacheControl = "no-store";
         Response.Headers.ContentSecurityPolicy = SecurityHeaders.PolicyOfFramed;
         return Page();
     }
 
-    public IActionResult OnPostMoves(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.Placed);
+    public IActionResult OnPostMoves(long id, long seed, long? at, [FromBody] MovesSent? sent) => See(id, seed, at, sent, Moment.Placed);
 
-    public IActionResult OnPostHandIn(long id, long seed, [FromBody] MovesSent? sent) => See(id, seed, sent, Moment.HandedIn);
+    public IActionResult OnPostHandIn(long id, long seed, long? at, [FromBody] MovesSent? sent) => See(id, seed, at, sent, Moment.HandedIn);
 
     /// <param name="Pane">As this screen calls it.</param>
     public sealed record ToPlay(string Pane, Move Move);
 
     /// <summary>Moves that this screen can play: of the key, or of a student who acts blindly.</summary>
-    public IActionResult OnGetPlay(long id, long seed, bool blind)
+    public IActionResult OnGetPlay(long id, long seed, long? at, bool blind)
     {
-        if (Draft(id) is not { } activity) return NotFound();
+        if (Draft(id, at) is not { } activity) return NotFound();
         var seat = new Seat(activity, seed);
         var moves = activity.Panes.SelectMany(pane =>
             MovesOf.Response(pane, blind ? Guessing.Play(pane, Random.Shared) : Keys.Of(pane)).Select(move => seat.Name(pane.Id, move)));
         return new JsonResult(moves.OrderBy(move => move.Pane.Length).ThenBy(move => move.Pane).Select(move => new ToPlay(move.Pane, move.Move)), DocumentJson.Options);
     }
 
-    private IActionResult See(long id, long seed, MovesSent? sent, Moment moment)
+    private IActionResult See(long id, long seed, long? at, MovesSent? sent, Moment moment)
     {
-        if (Draft(id) is not { } activity) return NotFound();
+        if (Draft(id, at) is not { } activity) return NotFound();
         var seat = new Seat(activity, seed);
         var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) =>
             Progress.Make(activity, responses, move.Pane, move.Move).After);
         return new JsonResult(WorkView.At(moment, seat, responses), DocumentJson.Options);
     }
 
-    private Activity? Draft(long id) =>
-        drafts.Find(User.TeacherId(), id) is { } draft ? ActivityDocument.Read(draft.Document) : null;
+    private Activity? Draft(long id, long? at)
+    {
+        var document = at is { } slot ? drafts.Version(User.TeacherId(), id, slot)?.Document : drafts.Find(User.TeacherId(), id)?.Document;
+        return document is null ? null : ActivityDocument.Read(document);
+    }
 }

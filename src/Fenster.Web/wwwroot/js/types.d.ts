@@ -95,7 +95,7 @@ type RulesPart = { check?: Record<string, any>; reveal?: Record<string, any>; sc
 type PanePart = { id: string; picture: Picture | null; labels: LabelPart[]; targets: TargetPart[]; scale?: Scale | null; rules?: RulesPart | null; bankOrder?: string; labelSize?: string; weight?: number; explanation?: string }
 type ActivityDocument = {
   title: string; instructions: string; panes: PanePart[]; rules?: RulesPart; privateName?: string; description?: string; keywords?: string[]; language?: string; direction?: string
-  purpose?: string; paneOrder?: string; message?: Face | null; messageText?: string; scoreBands?: { from: number; text: string }[]
+  isStarter?: boolean; purpose?: string; paneOrder?: string; message?: Face | null; messageText?: string; scoreBands?: { from: number; text: string }[]
 }
 
 declare const Alpine: { data(name: string, make: () => object): void; start(): void }

@@ -237,7 +237,7 @@ function start(work) {
       },
     }, left.signal)
   }
-  part('check').addEventListener('click', () => {
+  document.getElementById('check')?.addEventListener('click', () => {
     part('trouble').hidden = true
     make({ kind: 'pressCheck' })
   })
@@ -264,7 +264,7 @@ function start(work) {
       current = await sender.handIn()
       review.close()
       document.getElementById('hand-in')?.remove()
-      part('check').hidden = true
+      document.getElementById('check')?.remove()
       openPane()
       work.dispatchEvent(new CustomEvent('outcome', { detail: current.score }))
     } catch (error) {

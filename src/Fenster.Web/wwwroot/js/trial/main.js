@@ -83,6 +83,8 @@ function start(room) {
     const plain = (/** @type {number} */ number) => String(Math.round(number * 100) / 100)
     const earned = `${plain(score.score)} of ${plain(score.possible)} points`
     if (isBlind) return `Acting blindly earned ${earned} this time. ${room.dataset.guess}`
+    const notes = Number(room.dataset.notes)
+    if (notes > 0 && score.score + notes === score.possible) return `The key earns full marks: ${earned}, and the other ${plain(notes)} are yours to give, for notes.`
     return score.score === score.possible ? `The key earns full marks: ${earned}.` : `The key earns only ${earned}. The proof beside the rows says where.`
   }
 }

@@ -169,6 +169,7 @@ function grownOutline(region, slack) {
 
 /** @param {Rectangle} region @param {number} by @returns {Record<string, string | number>} */
 function frameOf({ x, y, width, height, rotation }, by) {
+  /** @type {Record<string, string>} */
   const turn = rotation ? { transform: `rotate(${rotation} ${x + width / 2} ${y + height / 2})` } : {}
   return { x: x - by, y: y - by, width: width + 2 * by, height: height + 2 * by, ...turn }
 }

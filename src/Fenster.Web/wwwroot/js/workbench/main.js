@@ -138,12 +138,12 @@ function workbench() {
     state.clickHint = state.asksRegion || tool === 'hotspots' ? 'a drag draws it, Shift-drag outlines it.' : ''
   }
 
-  /** @param {string[]} keys */
-  const select = keys => {
+  /** @param {string[]} keys @param {boolean} [fromLedger] Then the row is under the pointer, and must stay there. */
+  const select = (keys, fromLedger = false) => {
     if (keys.length === selection.length && keys.every(key => selection.includes(key))) return
     selection = keys
     show()
-    if (keys.length > 0) root.querySelector(`[data-row="${selectedRows()[0]}"]`)?.scrollIntoView({ block: 'nearest' })
+    if (keys.length > 0 && !fromLedger) root.querySelector(`[data-row="${selectedRows()[0]}"]`)?.scrollIntoView({ block: 'nearest' })
   }
 
   /** @param {string} row */
@@ -494,7 +494,7 @@ function workbench() {
       bench?.draw(pane(), pointed)
     },
     /** @param {Event} event */
-    select(event) { if (!selectedRows().includes(rowOf(event))) select([shapesOf(pane()).find(shape => shape.row === rowOf(event))?.key ?? rowOf(event)]) },
+    select(event) { if (!selectedRows().includes(rowOf(event))) select([shapesOf(pane()).find(shape => shape.row === rowOf(event))?.key ?? rowOf(event)], true) },
     /** @param {Event} event */
     toggle(event) {
       open = open === rowOf(event) ? null : rowOf(event)
@@ -504,10 +504,18 @@ function workbench() {
     rename(event) {
       const row = rowOf(event)
       const target = targetOf(pane(), row)
+      // Several answers in one line are taken apart once they are all typed.
+      if (target && kinds[target.kind].isList && event.type === 'input') return
       change(target ? kinds[target.kind].rename(pane(), target, valueOf(event)) : withLabel(pane(), row, { text: valueOf(event) }), `rename ${row}`)
     },
     /** @param {Event} event */
+    finishRename(event) {
+      const target = targetOf(pane(), rowOf(event))
+      if (target && kinds[target.kind].isList) state.rename(event)
+    },
+    /** @param {Event} event */
     next(event) {
+      state.finishRename(event)
       const isTarget = targetOf(pane(), rowOf(event)) !== undefined
       select([])
       if (!isTarget && valueOf(event).trim()) state.addDistractor()
@@ -565,6 +573,12 @@ function workbench() {
     typeField(event) {
       const { name } = /** @type {HTMLElement} */ (event.currentTarget).dataset
       setField(rowOf(event), name ?? '', valueOf(event), `${rowOf(event)} ${name}`)
+    },
+    /** Enter in a field of the details: on to the picture. @param {Event} event */
+    leaveField(event) {
+      state.changeField(event)
+      select([])
+      bench?.stage.element.focus({ preventScroll: true })
     },
     /** @param {Event} event */
     changeField(event) {

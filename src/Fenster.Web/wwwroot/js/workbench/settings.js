@@ -14,6 +14,7 @@ export function settingsPart(desk) {
       const state = desk.state()
       const { privateName = '', description = '', keywords = [], language = 'en', direction = 'leftToRight', message = null, messageText = '', scoreBands = [] } = doc()
       Object.assign(state, {
+        isStarter: doc().isStarter ?? false,
         privateName, description, language, direction, messageText, keywords: keywords.join(', '), hasMessage: message !== null,
         messageFields: faceFields('message', 'Picture, sound or video message', message).map(field => ({
           on: false, hint: '', media: '', ...field, id: field.name, isNumber: field.type === 'number', isButton: field.type === 'button', isFile: field.type === 'file',
@@ -28,13 +29,15 @@ export function settingsPart(desk) {
         .then(made => { writing = made })
     },
     page: {
-      privateName: '', description: '', keywords: '', language: 'en', direction: 'leftToRight', messageText: '', hasMessage: false, messageFields: [], bands: [],
+      isStarter: false, privateName: '', description: '', keywords: '', language: 'en', direction: 'leftToRight', messageText: '', hasMessage: false, messageFields: [], bands: [],
       /** @param {Event} event */
       setAbout(event) {
         const { name, value } = /** @type {HTMLInputElement} */ (event.currentTarget)
         const changed = name === 'keywords' ? value.split(/[,;]/).map(word => word.trim()).filter(Boolean).slice(0, 30) : value
         changeDocument({ ...doc(), [name]: changed }, name)
       },
+      /** @param {Event} event */
+      setStarter(event) { changeDocument({ ...doc(), isStarter: /** @type {HTMLInputElement} */ (event.currentTarget).checked }) },
       /** @param {Event} event */
       setMessage(event) {
         const field = /** @type {HTMLInputElement} */ (event.currentTarget)

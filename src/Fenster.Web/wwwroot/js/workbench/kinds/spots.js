@@ -137,6 +137,7 @@ function linkOf(words) {
 export const lock = {
   ...point,
   word: 'lock',
+  isList: true,
   /** @param {PanePart} pane @param {Point} at */
   make: (pane, at) => added(pane, { kind: 'lock', id: freshId(pane, 'lock'), prompt: '', at, code: { spellings: [{ text: '1234' }], rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false } }, inside: '', opens: [], scored: false }),
   /** @param {LockPart} target */

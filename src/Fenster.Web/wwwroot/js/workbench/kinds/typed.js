@@ -9,6 +9,7 @@ const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, 
 
 export const answerBox = {
   word: 'answer box',
+  isList: true,
   isPoint: false,
   asks: /** @type {const} */ ('region'),
   /** @param {PanePart} pane @param {Region} region */

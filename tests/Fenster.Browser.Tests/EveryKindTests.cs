@@ -1,0 +1,225 @@
+using Fenster.Testing;
+using OpenQA.Selenium;
+
+namespace Fenster.BrowserTests;
+
+/// <summary>Each kind of target: made in the workbench by mouse and by keyboard alone, and played through the student's screen.</summary>
+public sealed class EveryKindTests(Demo demo) : IClassFixture<Demo>
+{
+    private static readonly string Drawing = Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/chartroom.svg");
+
+    /// <summary>What is typed into the row of each kind.</summary>
+    private static readonly (string Kind, string Words)[] Kinds =
+    [
+        ("dropZone", "Porthole"), ("hiddenZone", "Compass"), ("hotspots", "Mark the compass"), ("answerBox", "compass; the compass"), ("questionPoint", "What is it?"),
+        ("scalePoint", "Half-way"), ("sortRegion", "On the wall"), ("infoSpot", "Fog horn"), ("lock", "17 42 3; 17423"), ("openNote", "What else is there?"), ("matching", "What belongs together?"),
+    ];
+
+    private static void Begin(Browser browser, string title)
+    {
+        if (browser.Path == "/activities") browser.See(".cards");
+        else if (browser.Count(".trial-top") > 0) browser.Go("/activities");
+        else browser.SignIn();
+        browser.Fill("#title", title);
+        browser.Keys(Keys.Enter);
+        browser.See(".get-picture");
+        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Drawing); return true; }, "a file chooser");
+        browser.See(".stage");
+    }
+
+    private static void Focus(Browser browser, string css) => browser.Until(() => browser.Script<bool>("document.querySelector(arguments[0])?.focus(); return document.activeElement.matches(arguments[0])", css), $"the focus on {css}");
+
+    /// <summary>Makes one thing of what the line over the picture says.</summary>
+    private static void Make(Browser browser, string kind, bool byKeyboard, double across = 0.5)
+    {
+        var rows = browser.Count(".row-line");
+        if (kind == "matching")
+        {
+            if (!byKeyboard) browser.Click(".ledger-adds button:last-of-type");
+            else { Focus(browser, ".ledger-adds button:last-of-type"); browser.Keys(Keys.Enter); }
+        }
+        else if (byKeyboard)
+        {
+            Focus(browser, ".stage");
+            browser.Keys(Keys.Enter);
+        }
+        else
+        {
+            browser.ClickAt(browser.Spot(".stage", across, 0.55));
+        }
+        if (kind is not "scalePoint" || rows > 0 || byKeyboard) browser.Until(() => browser.Count(".row-line") > rows, "a row");
+    }
+
+    private static void Choose(Browser browser, string kind, bool byKeyboard)
+    {
+        if (kind == "matching") return;
+        if (byKeyboard)
+        {
+            // A closed menu goes to the entry that begins with what is typed.
+            Focus(browser, "#tool");
+            browser.Keys(browser.Script<string>("return document.querySelector(`#tool option[value=${arguments[0]}]`).textContent", kind));
+        }
+        else
+        {
+            browser.Driver.FindElement(By.CssSelector($"#tool option[value={kind}]")).Click();
+        }
+        browser.Until(() => browser.Script<string>("return document.getElementById('tool').value") == kind, $"a click to make a {kind}");
+    }
+
+    private static void Type(Browser browser, string css, string words)
+    {
+        Focus(browser, css);
+        browser.Keys(words, Keys.Tab);
+    }
+
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public void Each_kind_is_made_by_mouse_and_by_keyboard_alone_and_its_key_earns_full_marks(bool byKeyboard)
+    {
+        using var browser = demo.Open();
+        foreach (var (kind, words) in Kinds) MakeAndPlay(browser, kind, words, byKeyboard);
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    private static void MakeAndPlay(Browser browser, string kind, string words, bool byKeyboard)
+    {
+        Begin(browser, $"{kind} {byKeyboard}");
+        Choose(browser, kind, byKeyboard);
+        Make(browser, kind, byKeyboard, 0.2);
+        if (kind == "scalePoint")
+        {
+            // Two positions first, whose values are typed; then a value by its place.
+            if (!byKeyboard) Make(browser, kind, byKeyboard, 0.8);
+            browser.Until(() => browser.HasFocus("[data-row=scale] .field input"), "the first value");
+            browser.Keys(Keys.Control + "a", "2", Keys.Tab);
+            browser.Keys(Keys.Control + "a", "12", Keys.Enter);
+            Make(browser, kind, byKeyboard);
+            browser.Until(() => browser.Count(".row-line") == 2, "the point's row");
+        }
+        var row = kind == "scalePoint" ? ".row-line:nth-of-type(2)" : ".row-line";
+        if (byKeyboard && kind != "matching")
+        {
+            browser.Until(() => browser.HasFocus(".stage"), "the picture's focus");
+            browser.Keys(Keys.ArrowRight, Keys.ArrowDown, Keys.Enter);
+        }
+        browser.Until(() => browser.HasFocus($"{row} .row-text"), "the cursor in the row");
+        browser.Keys(Keys.Control + "a", words, Keys.Tab);
+        switch (kind)
+        {
+            case "infoSpot":
+                Type(browser, ".row-details textarea", "It sounds in fog.");
+                break;
+            case "sortRegion":
+                Focus(browser, ".add-distractor");
+                browser.Keys(Keys.Enter);
+                browser.Until(() => browser.HasFocus(".row-line:nth-of-type(2) .row-text"), "a label's row");
+                browser.Keys("Wall chart", Keys.Tab);
+                Focus(browser, "[data-name^='wants.']");
+                browser.Keys(Keys.Space);
+                break;
+            case "matching":
+                foreach (var (name, text) in new[] { ("left.left-1", "One"), ("right.right-1", "I"), ("left.left-2", "Two"), ("right.right-2", "II") }) Type(browser, $"[data-name='item.{name}.text']", text);
+                break;
+        }
+        browser.SeeText("#save-state", "Saved");
+        browser.Until(() => !browser.See("#proof-light").GetDomAttribute("class")!.Contains("light-blocks"), "nothing that keeps it from being published");
+        Focus(browser, ".top-actions a[href$='/try']");
+        browser.Keys(Keys.Enter);
+        browser.Click("#play-key");
+        browser.SeeText("#outcome", "full marks");
+    }
+
+    [Fact]
+    public void The_demo_plays_its_keys_and_acts_blindly()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        for (var id = 1; id <= 13; id++)
+        {
+            browser.Go($"/activities/{id}/try");
+            browser.Click("#play-key");
+            browser.Until(() => browser.See("#outcome").Text is var says && (says.Contains("full marks") || says.Contains("Played to the end")), $"the key of activity {id} played");
+        }
+        browser.Go("/activities/5/try");
+        browser.Click("#play-blind");
+        browser.SeeText("#outcome", "On average guessing earns");
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Theory]
+    [InlineData(false, "ltr")]
+    [InlineData(true, "rtl")]
+    public void The_workbench_with_everything_open_has_no_accessibility_violation(bool dark, string direction)
+    {
+        using var browser = demo.Open(dark: dark);
+        browser.SignIn();
+        foreach (var id in (int[])[3, 4, 5, 8, 9, 11, 12, 13])
+        {
+            browser.Go($"/activities/{id}");
+            browser.See(".row-line");
+            browser.Script<object?>("document.documentElement.dir = arguments[0]; document.querySelectorAll('details').forEach(d => { d.open = true })", direction);
+            browser.Click(".row-line:last-child .row-kind button");
+            browser.See(".row-details");
+            browser.Click("#proof-light");
+            Assert.True(browser.AxeViolations() is [], $"{id}: {string.Join('\n', browser.AxeViolations())}");
+        }
+        browser.Go("/activities/8/try");
+        browser.See("#screen");
+        Assert.Empty(browser.AxeViolations());
+        browser.Go("/colleagues");
+        Assert.Empty(browser.AxeViolations());
+        browser.Go("/activities/8/history");
+        Assert.Empty(browser.AxeViolations());
+    }
+
+    [Fact]
+    public void A_labelling_activity_takes_two_interactions_for_each_label_and_eight_more()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        var interactions = 0;
+        void Do(Action action) { action(); interactions++; }
+        Do(() => browser.Fill("#title", "Twelve names"));
+        Do(() => browser.Keys(Keys.Enter));
+        browser.See(".get-picture");
+        Do(() => browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Drawing); return true; }, "a file chooser"));
+        browser.See(".stage");
+        for (var i = 0; i < 12; i++)
+        {
+            Do(() => browser.ClickAt(browser.Spot(".stage", 0.12 + i % 4 * 0.25, 0.1 + i / 4 * 0.15)));
+            browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
+            // Typing a word and Enter is one thing to do.
+            Do(() => browser.Keys($"Name {(char)('A' + i)}", Keys.Enter));
+        }
+        browser.SeeText("#save-state", "Saved");
+        Do(() => browser.Click(".top-actions .btn-primary"));
+        Do(() => browser.Click("#publish"));
+        browser.See("#join-code");
+        Assert.True(interactions <= 2 * 12 + 8, $"{interactions} interactions");
+    }
+
+    [Fact]
+    public void A_list_is_pasted_and_a_click_gives_each_name_its_place()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Pasted");
+        browser.Click(".add-distractor");
+        browser.Until(() => browser.HasFocus(".row-text"), "a row");
+        void Paste(string text) => browser.Script<object?>("const d = new DataTransfer(); d.setData('text/plain', arguments[0]); d.setData('text/html', '<b>' + arguments[0] + '</b>'); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true }))", text);
+        Paste("Compass\n  Porthole\r\n\nحبل\nFog horn 🎺\n");
+        browser.SeeText(".says", "A click puts Compass there");
+        foreach (var next in (string[])["Porthole", "حبل", "Fog horn 🎺", "drop zone"])
+        {
+            browser.ClickAt(browser.Spot(".stage", 0.2 + 0.15 * browser.Count(".zone-box"), 0.2));
+            browser.SeeText(".says", next);
+        }
+        Assert.Equal(4, browser.Count(".zone-box"));
+
+        // Ten thousand lines are refused with a sentence, and nothing is lost.
+        Focus(browser, ".row-text");
+        Paste(string.Join('\n', Enumerable.Range(1, 10_000)));
+        browser.SeeText(".notice-problem", "a picture holds up to 2000 labels. Nothing was added");
+        Assert.Equal(4, browser.Count(".row-line"));
+    }
+}
