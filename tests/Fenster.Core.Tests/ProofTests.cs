@@ -174,7 +174,7 @@ public sealed class ProofTests
     [InlineData(66.8, false)]
     public void The_smallest_target_is_that_of_the_success_criterion(double side, bool warned)
     {
-        var pane = Pane(Labels("A"), Zone(1, "A") with { Region = new Rectangle(10, 10, side, side) });
+        var pane = Pane(Labels("A")) with { Targets = [new AnswerBox { Id = "1", Region = new Rectangle(10, 10, side, side), Answer = new TypedText([new("A")]) }] };
         Assert.Equal(warned, Read(pane).Any(finding => finding is { Weight: Weight.Warning, About: "1" } && finding.Sentence.Contains("a phone")));
     }
 
@@ -191,8 +191,18 @@ public sealed class ProofTests
     [InlineData(130, null)]
     public void A_zone_that_a_finger_can_not_hit_on_a_phone_is_warned_of(double side, Weight? weight)
     {
-        var pane = Pane(Labels("A"), Zone(1, "A") with { Region = new Rectangle(10, 10, 300, side) });
+        var pane = Pane(Labels("A")) with { Targets = [new HiddenZone { Id = "1", Region = new Rectangle(10, 10, 300, side), Accepts = [new("A")] }] };
         Assert.Equal(weight, Read(pane).Where(finding => finding.Sentence.Contains("pixels") && finding.About == "1").Select(finding => (Weight?)finding.Weight).FirstOrDefault());
+    }
+
+    /// <summary>A finger takes the shown zone that is nearest, so that a low one alone is no trouble, and two close together are.</summary>
+    [Theory]
+    [InlineData(66, true)]
+    [InlineData(67, false)]
+    public void Shown_zones_are_warned_of_when_they_crowd(double apart, bool warned)
+    {
+        var pane = Pane(Labels("A B"), Zone(1, "A") with { Region = new Rectangle(10, 10, 300, 20) }, Zone(2, "B") with { Region = new Rectangle(10, 10 + apart, 300, 20) });
+        Assert.Equal(warned, Read(pane).Any(finding => finding is { Weight: Weight.Warning, About: "1" } && finding.Sentence.Contains("from another zone")));
     }
 
     [Fact]

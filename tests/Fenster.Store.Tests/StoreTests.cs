@@ -244,4 +244,32 @@ public sealed class StoreTests : IDisposable
         Assert.Equal([2, 2], File.ReadAllBytes(media.Find(hash, 4096)!.Path));
         Assert.Null(media.Find(new string('c', 64), 480));
     }
+
+    /// <summary>A clock that stands until it is set.</summary>
+    private sealed class StandingClock(DateTimeOffset now) : TimeProvider
+    {
+        public DateTimeOffset Now { get; set; } = now;
+        public override DateTimeOffset GetUtcNow() => Now;
+    }
+
+    [Fact]
+    public void What_a_draft_was_is_kept_for_every_ten_minutes()
+    {
+        var clock = new StandingClock(new(2026, 5, 4, 9, 0, 0, TimeSpan.Zero));
+        var own = new Drafts(database, clock);
+        var id = own.Add(teacher, "T", "one");
+        foreach (var (minute, document) in new[] { (1, "two"), (9, "three"), (11, "four"), (60 * 24, "five") })
+        {
+            clock.Now = new DateTimeOffset(2026, 5, 4, 9, 0, 0, TimeSpan.Zero).AddMinutes(minute);
+            Assert.True(own.Save(teacher, id, own.Find(teacher, id)!.Version, "T", document)!.Saved);
+        }
+        // The last of each ten minutes, the newest first, each with its time.
+        Assert.Equal(["five", "four", "three"], own.Versions(teacher, id).Select(version => version.Document));
+        Assert.Equal(new DateTimeOffset(2026, 5, 4, 9, 9, 0, TimeSpan.Zero), own.Versions(teacher, id)[2].SavedAt);
+        Assert.Equal("four", own.Version(teacher, id, own.Versions(teacher, id)[1].Slot)!.Document);
+        Assert.Empty(own.Versions(teacher + 1, id));
+        // A refused save leaves nothing.
+        Assert.False(own.Save(teacher, id, 1, "T", "six")!.Saved);
+        Assert.DoesNotContain("six", own.Versions(teacher, id).Select(version => version.Document));
+    }
 }

@@ -60,9 +60,19 @@ public static class Proof
 
     private static IEnumerable<Finding> FingertipFindings(Pane pane)
     {
+        var middles = pane.Targets.OfType<DropZone>().Select(zone => (zone.Id, Middle: zone.Region.Bounds.Centre)).ToList();
+        var zones = middles.Select(zone => zone.Id).ToHashSet();
+        var crowded = middles.Count < 2 ? [] : middles.ToDictionary(zone => zone.Id, zone => middles.Where(other => other.Id != zone.Id).Min(other => other.Middle.DistanceTo(zone.Middle)));
         foreach (var (target, region) in Touched(pane))
         {
             var side = Math.Min(region.Bounds.Width, region.Bounds.Height);
+            if (zones.Contains(target))
+            {
+                // A finger means the zone that is nearest within reach, so that only crowding makes it miss.
+                if (crowded.TryGetValue(target, out var apart) && Screens.LastOrDefault(screen => apart * screen.Width / 1000 < SmallestFingertip) is { Screen: { } narrow, Width: var across })
+                    yield return new(Weight.Warning, $"On {narrow} it lies {apart * across / 1000:0} pixels from another zone; a finger needs {SmallestFingertip:0}.", target);
+                continue;
+            }
             if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < SmallestFingertip) is { Screen: { } small, Width: var width })
                 yield return new(Weight.Warning, $"On {small} it is {side * width / 1000:0} pixels small; a finger needs {SmallestFingertip:0}.", target, Mend.Enlarge);
             else if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < AdvisedFingertip) is { Screen: { } advised })

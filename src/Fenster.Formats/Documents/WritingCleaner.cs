@@ -9,9 +9,6 @@ namespace Fenster.Formats.Documents;
 /// </summary>
 public static partial class WritingCleaner
 {
-    [GeneratedRegex("^ql-(align-(center|right|justify)|size-(small|large|huge)|direction-rtl|indent-[1-8])$|^paper-(honey|sky|leaf|rose|lilac)$")]
-    private static partial Regex Class { get; }
-
     [GeneratedRegex("<[^>]*>")]
     private static partial Regex Element { get; }
 
@@ -24,16 +21,18 @@ public static partial class WritingCleaner
         sanitizer.AllowedTags.UnionWith(["p", "br", "b", "strong", "i", "em", "u", "s", "sub", "sup", "ul", "ol", "li", "span"]);
         sanitizer.AllowedAttributes.Clear();
         sanitizer.AllowedAttributes.UnionWith(["class", "dir"]);
-        sanitizer.AllowedClasses.Clear();
+        sanitizer.AllowedClasses.UnionWith([
+            "ql-align-center", "ql-align-right", "ql-align-justify", "ql-size-small", "ql-size-large", "ql-size-huge", "ql-direction-rtl",
+            "paper-honey", "paper-sky", "paper-leaf", "paper-rose", "paper-lilac",
+        ]);
         sanitizer.AllowedCssProperties.Clear();
         sanitizer.AllowedSchemes.Clear();
         sanitizer.KeepChildNodes = true;
         sanitizer.RemovingTag += (_, removing) =>
         {
             // Of these not even the words inside are meant to be read.
-            if (removing.Tag.TagName is "SCRIPT" or "STYLE" or "TEMPLATE" or "IFRAME" or "OBJECT" or "SVG" or "MATH") removing.Tag.TextContent = "";
+            if (removing.Tag.TagName.ToUpperInvariant() is "SCRIPT" or "STYLE" or "TEMPLATE" or "IFRAME" or "OBJECT" or "SVG" or "MATH") removing.Tag.TextContent = "";
         };
-        sanitizer.RemovingCssClass += (_, removing) => removing.Cancel = Class.IsMatch(removing.CssClass);
         return sanitizer;
     }
 
