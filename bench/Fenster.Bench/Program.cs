@@ -22,6 +22,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["regrade"] = Rules.Regrade,
     ["picture-in"] = PictureIn.Measure,
     ["proof"] = Rules.ProofOfHundred,
+    ["drag"] = Drag.Measure,
 };
 if (names.Except(all.Keys).FirstOrDefault() is { } unknown) return Complain($"There is no line '{unknown}'. There are: {string.Join(", ", all.Keys)}.");
 

@@ -32,6 +32,16 @@ public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposabl
         browser.Until(() => browser.Count(".zone-box") == 5, "the zones");
         browser.Click(".row-line:nth-child(2) .row-text");
         Shoot(browser, "workbench");
+        browser.Go("/activities/8");
+        browser.Until(() => browser.Count(".zone-spot") >= 6, "the scale and its points");
+        browser.Click(".row-line:nth-of-type(2) .row-kind button");
+        browser.See(".row-details");
+        Shoot(browser, "workbench-scale");
+        browser.Go("/activities/9/try");
+        browser.Click("#screen-tablet + label");
+        browser.Click("#play-key");
+        browser.SeeText("#outcome", "full marks");
+        Shoot(browser, "try-it");
         browser.Go("/activities/1/picture");
         browser.See(".easel-picture image");
         browser.Until(() => browser.Count("#library .shelf-picture") > 40, "the library");
@@ -85,6 +95,34 @@ public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposabl
 
     [Fact]
     public void Students_views_on_a_laptop() => Work(JoinLink(2), "Tamsin Ferro", "", 1280, 800, phone: false);
+
+    [Fact]
+    public void Other_kinds_on_students_screens()
+    {
+        foreach (var (activity, name, phone) in new[] { (3, "student-matching", false), (11, "student-exploring", true) })
+        {
+            using var browser = phone ? demo.Open(360, 740, phone: true) : demo.Open();
+            browser.Driver.Navigate().GoToUrl(JoinLink(activity));
+            browser.Fill("#name", "Petra Vance");
+            browser.Click("button.btn-primary");
+            browser.See("#work[data-ready]");
+            if (phone)
+            {
+                browser.Click(".spot-telling");
+                browser.See("#card[open]");
+            }
+            else
+            {
+                for (var i = 1; i <= 3; i++)
+                {
+                    browser.Click($".matching-left li:nth-child({i}) button");
+                    browser.Click($".matching-right li:nth-child({i + 1}) button");
+                }
+                browser.SeeText("#progress", "3 of 4 done. Saved.");
+            }
+            Shoot(browser, name);
+        }
+    }
 
     [Fact]
     public void Students_views_on_a_phone() => Work(JoinLink(2), "Idris Calloway", "-phone", 360, 740, phone: true);

@@ -129,10 +129,10 @@ public sealed class TeacherBuildsTests(Demo demo) : IClassFixture<Demo>
             WaitForRow(browser);
             browser.Keys("Buoy", Keys.Enter);
         }
-        browser.SeeText(".finding", "can't tell the two apart");
-        browser.Click(".finding button");
+        browser.SeeText(".row-main .finding", "can't tell the two apart");
+        browser.Click(".row-main .finding button");
         browser.SeeText(".bank-labels", "Buoy × 2");
-        browser.Until(() => browser.Count(".finding") == 0, "the finding gone");
+        browser.Until(() => browser.Count(".row-main .finding") == 0, "the finding gone");
     }
 
     [Fact]

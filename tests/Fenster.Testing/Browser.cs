@@ -24,7 +24,7 @@ public sealed class Browser : IDisposable
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
             "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--hide-scrollbars", $"--user-data-dir={profile}", $"--window-size={width},{height}");
+            "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", $"--user-data-dir={profile}", $"--window-size={width},{height}");
         if (dark) options.AddArgument("--force-dark-mode");
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         driver = new(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);

@@ -322,7 +322,9 @@ function start(work) {
 }
 
 /** Whether a point lies in a region to sort into. @param {PaneView} pane @param {Point} at */
-const isSorted = (pane, at) => pane.targets.some(target => target.kind === 'sorting' && distanceTo(target.region, at) === 0)
+function isSorted(pane, at) {
+  return pane.targets.some(target => target.kind === 'sorting' && distanceTo(target.region, at) === 0)
+}
 
 /** @param {import('../scene/stage.js').Stage} stage @param {PaneView} frame */
 function makeCrosshair(stage, frame) {
