@@ -28,7 +28,10 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
     }
 
     /// <summary>A PDF of a page for each word, by the letter of PDF 1.4.</summary>
-    private string Pdf(params string[] pages)
+    private string Pdf(params string[] pages) => Pdf(isLocked: false, pages);
+
+    /// <param name="isLocked">Whether it asks for a password, by the standard handler of PDF 1.4, section 3.5.</param>
+    private string Pdf(bool isLocked, params string[] pages)
     {
         var text = new StringBuilder("%PDF-1.4\n");
         var offsets = new List<int>();
@@ -47,11 +50,15 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
             var content = $"BT /F 48 Tf 60 140 Td ({word}) Tj ET";
             Object($"<< /Length {content.Length} >>\nstream\n{content}\nendstream");
         }
+        // Owner and user entries that no empty password fits.
+        var secret = $"<{string.Concat(Enumerable.Repeat("5A", 32))}>";
+        if (isLocked) Object($"<< /Filter /Standard /V 1 /R 2 /O {secret} /U {secret} /P -4 >>");
+        var lockEntry = isLocked ? $" /Encrypt {offsets.Count} 0 R /ID [<0123456789ABCDEF> <0123456789ABCDEF>]" : "";
         var start = text.Length;
         text.Append($"xref\n0 {offsets.Count + 1}\n0000000000 65535 f \n");
         foreach (var offset in offsets) text.Append($"{offset:0000000000} 00000 n \n");
-        text.Append($"trailer << /Size {offsets.Count + 1} /Root 1 0 R >>\nstartxref\n{start}\n%%EOF");
-        var path = Path.Combine(files, "worksheet.pdf");
+        text.Append($"trailer << /Size {offsets.Count + 1} /Root 1 0 R{lockEntry} >>\nstartxref\n{start}\n%%EOF");
+        var path = Path.Combine(files, isLocked ? "locked.pdf" : "worksheet.pdf");
         File.WriteAllText(path, text.ToString(), Encoding.Latin1);
         return path;
     }
@@ -260,6 +267,9 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
         File.WriteAllText(broken, "%PDF-1.4 and nothing more");
         Choose(browser, broken);
         browser.SeeText(".arrival-failed", "broken.pdf is damaged or no PDF");
+        browser.Click(".arrival-failed button");
+        Choose(browser, Pdf(isLocked: true, "Secret"));
+        browser.SeeText(".arrival-failed", "locked.pdf is locked with a password");
     }
 
     [Fact]
@@ -352,5 +362,47 @@ public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
         browser.See(".label.placed .label-sound");
         Assert.Empty(browser.ConsoleErrors());
         Assert.Empty(browser.AxeViolations());
+    }
+
+    [Fact]
+    public async Task A_clipping_is_pasted_and_several_pictures_are_dropped_each_for_a_pane_of_its_own()
+    {
+        var (browser, id) = await Enter();
+        using var _ = browser;
+        const string Give = """
+            const canvas = document.createElement('canvas')
+            Object.assign(canvas, { width: 800, height: 500 })
+            const [event, count, done] = [arguments[0], arguments[1], arguments[2]]
+            canvas.getContext('2d').fillRect(0, 0, 400, 500)
+            canvas.toBlob(blob => {
+              const data = new DataTransfer()
+              for (let i = 0; i < count; i++) data.items.add(new File([blob, String(i)], `clipping-${i}.png`, { type: 'image/png' }))
+              document.dispatchEvent(event === 'paste' ? new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }) : new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))
+              done()
+            })
+            """;
+        void Do(string what, int count) => ((IJavaScriptExecutor)browser.Driver).ExecuteAsyncScript(Give, what, count);
+        Do("paste", 1);
+        browser.See(".easel-picture image");
+        Assert.False(browser.See("#use").GetDomAttribute("disabled") is not null);
+        Do("drop", 3);
+        browser.SeeText("#each", "3 pictures arrived");
+        browser.Click("#each-go");
+        browser.Until(() => browser.Count(".cell:not(.cell-add)") == 3, "three panes");
+        Assert.Equal($"/activities/{id}", browser.Path);
+    }
+
+    [Theory]
+    [InlineData(false, "ltr")]
+    [InlineData(true, "rtl")]
+    public void The_picture_room_has_no_accessibility_violation(bool dark, string direction)
+    {
+        using var browser = demo.Open(dark: dark);
+        browser.SignIn();
+        browser.Go("/activities/2/picture");
+        browser.See(".easel-picture image");
+        browser.Until(() => browser.Count("#library .shelf-picture") > 40, "the library");
+        browser.Script<object?>("document.documentElement.dir = arguments[0]", direction);
+        Assert.True(browser.AxeViolations() is [], string.Join('\n', browser.AxeViolations()));
     }
 }

@@ -52,7 +52,7 @@ internal static class FullSample
                 ],
                 Targets =
                 [
-                    new DropZone { Id = "z1", Region = Somewhere, Accepts = [new("a"), new("b", 0.5m)], Points = 2, Feedback = new("Yes.", "No."), Explanation = "It is tall." },
+                    new DropZone { Id = "z1", Region = Somewhere, Leader = new(7, 8), Accepts = [new("a"), new("b", 0.5m)], Points = 2, Feedback = new("Yes.", "No."), Explanation = "It is tall." },
                     new DropZone { Id = "z2", Region = new Rectangle(1, 2, 30, 40, 15), Accepts = [new("b")], Capacity = 2, Group = "g" },
                     new HiddenZone { Id = "h", Region = new Polygon([new(0, 0), new(9, 0), new(0, 9)]), Accepts = [new("a")], Tolerance = new(3) { Bands = [new(9, 0.5m)] } },
                     new Hotspots { Id = "s", Needed = 1, Spots = [new(new Ellipse(new(5, 5), 3, 2))] },

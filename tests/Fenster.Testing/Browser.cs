@@ -80,6 +80,9 @@ public sealed class Browser : IDisposable
         foreach (var key in keys) new Actions(driver).SendKeys(key).Perform();
     }
 
+    /// <summary>Presses a key with Control held.</summary>
+    public void Ctrl(string key) => new Actions(driver).KeyDown(OpenQA.Selenium.Keys.Control).SendKeys(key).KeyUp(OpenQA.Selenium.Keys.Control).Perform();
+
     public T Script<T>(string script, params object[] arguments) => (T)driver.ExecuteScript(script, arguments)!;
 
     /// <summary>Whether the element that has the focus fits a selector.</summary>

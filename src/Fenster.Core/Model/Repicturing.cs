@@ -25,7 +25,7 @@ public static class Repicturing
     /// <summary>Each kind of target, moved.</summary>
     private sealed class Moving(Similarity map) : ITargetCases<Target>
     {
-        public Target Of(DropZone zone) => zone with { Region = map.Map(zone.Region) };
+        public Target Of(DropZone zone) => zone with { Region = map.Map(zone.Region), Leader = zone.Leader is { } leader ? map.Map(leader) : null };
 
         public Target Of(HiddenZone zone) => zone with { Region = map.Map(zone.Region), Tolerance = Of(zone.Tolerance) };
 

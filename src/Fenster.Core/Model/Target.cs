@@ -90,6 +90,11 @@ public abstract record Zone : Target
 /// <summary>A region with corners that students see: a placement names it.</summary>
 public sealed record DropZone : Zone
 {
+    /// <summary>The spot in the picture that a line joins it to, in pu; null for no line.</summary>
+    public Point? Leader { get; init; }
+
+    internal override IEnumerable<string> Faults => Leader is { IsFinite: false } ? base.Faults.Append("has a line to a place that is not finite") : base.Faults;
+
     public override Doing Takes => Doing.Placing;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);

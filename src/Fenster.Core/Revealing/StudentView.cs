@@ -154,7 +154,7 @@ public sealed record PaneView
     {
         Id = alias,
         Picture = pane.Picture is { } picture ? new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit) : null,
-        Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity, z.Zone.Prompt))],
+        Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity, z.Zone.Prompt, z.Zone.Leader))],
         Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies, l.Label.Face, l.Label.Tip, l.Label.Colour, l.Label.Start))],
         LabelSize = pane.LabelSize,
         TakesPins = pane.Targets.Any(target => target.Takes == Doing.Pinning),
@@ -217,7 +217,8 @@ public sealed record PaneWorkView
 
 /// <param name="Capacity">How many labels it takes.</param>
 /// <param name="Prompt">What is asked for there; empty when the picture says it.</param>
-public sealed record ZoneView(string Id, Region Region, int Capacity, string Prompt);
+/// <param name="Leader">The spot that a line joins it to; null for no line.</param>
+public sealed record ZoneView(string Id, Region Region, int Capacity, string Prompt, Point? Leader);
 
 /// <param name="Copies">How often it may be placed; null for without limit.</param>
 /// <param name="Face">Null for words.</param>

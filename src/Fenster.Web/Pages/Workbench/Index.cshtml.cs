@@ -1,5 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
+using Fenster.Core.Geometry;
+using Fenster.Core.Layout;
 using Fenster.Core.Model;
 using Fenster.Core.Proofing;
 using Fenster.Core.Revealing;
@@ -33,6 +35,20 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
 
     /// <param name="Version">The version that the document was made from.</param>
     public sealed record Save(long Version, JsonElement Document);
+
+    /// <param name="Width">Of each box, in pu.</param>
+    /// <param name="Height">Of each box, in pu.</param>
+    public sealed record Lines(IReadOnlyList<Point>? Spots, double Width, double Height, Bounds Plane);
+
+    /// <summary>Boxes at the sides of the picture whose lines to the spots don't cross.</summary>
+    public IActionResult OnPostLines(long id, [FromBody] Lines? lines)
+    {
+        if (lines?.Spots is not { Count: <= MostLines } spots || !spots.All(spot => spot.IsFinite) || !(lines.Width > 0 && lines.Height > 0 && lines.Plane.Width > 0 && lines.Plane.Height > 0))
+            throw new DocumentRefused("", $"Leader lines can be laid out for up to {MostLines} zones on a picture.");
+        return new JsonResult(Leaders.LayOut(spots, lines.Width, lines.Height, lines.Plane), DocumentJson.Options);
+    }
+
+    private const int MostLines = 200;
 
     public sealed record Saved(long Version, Says Says);
 

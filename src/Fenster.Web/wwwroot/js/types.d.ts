@@ -13,7 +13,7 @@ type Picture = { media: string; width: number; height: number; altText: string; 
 type Verdict = 'right' | 'part' | 'wrong' | 'surplus' | 'unscored'
 type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong' | 'waiting' | 'unscored'
 
-type ZoneView = { id: string; region: Region; capacity: number; prompt: string }
+type ZoneView = { id: string; region: Region; capacity: number; prompt: string; leader?: Point | null }
 // What stands in the place of words; the words then describe it. Sounds and videos play from a second to a second.
 type Played = { media: string; from?: number; to?: number | null }
 type Face = { kind: 'picture'; media: string; width: number; height: number } | ({ kind: 'sound' } & Played) | ({ kind: 'video'; width: number; height: number; captions?: string | null } & Played)
@@ -79,7 +79,7 @@ type MoveSent = { key: string; pane: string; move: Move }
 type LabelPart = { id: string; text: string; copies?: number | null; face?: Face | null; colour?: LabelColour; value?: number | null; tip?: Point | null; start?: Point | null; feedback?: string }
 type Tolerance = { slack: number; bands?: { slack: number; credit: number }[] }
 type TargetBase = { id: string; prompt?: string; points?: number; feedback?: { right?: string; wrong?: string }; explanation?: string }
-type ZonePart = TargetBase & { kind: 'dropZone' | 'hiddenZone'; region: Region; accepts: { label: string; credit?: number }[]; capacity?: number; group?: string | null; tolerance?: Tolerance }
+type ZonePart = TargetBase & { kind: 'dropZone' | 'hiddenZone'; region: Region; accepts: { label: string; credit?: number }[]; capacity?: number; group?: string | null; tolerance?: Tolerance; leader?: Point | null }
 type HotspotsPart = TargetBase & { kind: 'hotspots'; needed: number; spots: { region: Region; tolerance?: Tolerance }[] }
 type BoxPart = TargetBase & { kind: 'answerBox'; region: Region; answer: any }
 type NotePart = TargetBase & { kind: 'openNote'; region: Region }

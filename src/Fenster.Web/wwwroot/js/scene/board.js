@@ -1,7 +1,7 @@
 // A pane as it stands: zones with their corners, the labels that lie in them, and those pinned to a spot.
 
 import { faceOf } from './face.js'
-import { areaOf, badge, bracketsOf, svg } from './shapes.js'
+import { areaOf, badge, bracketsOf, leaderOf, svg } from './shapes.js'
 import { fitLabel, layOver, partsOf } from './stage.js'
 import { layPin, pinFor } from './pins.js'
 
@@ -16,6 +16,7 @@ import { layPin, pinFor } from './pins.js'
 /** @param {Stage} stage @param {PaneView} first @returns {Board} */
 export function createBoard(stage, first) {
   const buttons = new Map(first.zones.map((zone, i) => [zone.id, zoneButton(stage, zone, i)]))
+  for (const zone of first.zones) if (zone.leader) stage.drawing.append(leaderOf(zone.region, zone.leader))
   const drawn = new Map(first.zones.map(zone => {
     const group = svg('g', { class: 'zone', 'data-zone': zone.id })
     group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))

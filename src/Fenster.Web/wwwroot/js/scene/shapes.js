@@ -107,6 +107,18 @@ function bracketPath(region) {
     `M${right} ${bottom - arm}V${bottom}H${right - arm}M${left + arm} ${bottom}H${left}V${bottom - arm}`
 }
 
+/** A zone's line to the spot that it names, from the nearest place of its edge. @param {Region} region @param {Point} spot @returns {SVGElement} */
+export function leaderOf(region, spot) {
+  const { left, top, right, bottom } = boundsOf(region)
+  const from = { x: Math.min(Math.max(spot.x, left), right), y: Math.min(Math.max(spot.y, top), bottom) }
+  // Beside a box the line begins in the middle of its side.
+  if (from.x !== spot.x && spot.x !== from.x && (from.x === left || from.x === right)) from.y = (top + bottom) / 2
+  const group = svg('g', { class: 'leader' })
+  const d = `M${from.x} ${from.y}L${spot.x} ${spot.y}`
+  group.append(svg('path', { class: 'leader-lead', d }), svg('path', { class: 'leader-line', d }), svg('circle', { class: 'leader-end', cx: spot.x, cy: spot.y, r: 4 }))
+  return group
+}
+
 /** What each verdict is called and how its badge is drawn, in a box of 20 by 20. */
 export const badges = /** @type {const} */ ({
   right: { word: 'Right', path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M5.8 10.4l2.9 3 5.6-6.4' },

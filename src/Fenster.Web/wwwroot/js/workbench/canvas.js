@@ -1,6 +1,6 @@
 // Draws what is on the pane, each kind in its own way, and tells what lies under a point.
 
-import { areaOf, boundsOf, bracketsOf, centreOf, distanceTo, svg } from '../scene/shapes.js'
+import { areaOf, boundsOf, bracketsOf, centreOf, distanceTo, leaderOf, svg } from '../scene/shapes.js'
 import { textWidth } from '../scene/stage.js'
 import { kinds } from './kinds/all.js'
 import { labelOf, shapesOf, targetOf } from './pane.js'
@@ -49,7 +49,7 @@ export function createCanvas(stage) {
       for (const key of drawn.keys()) if (!kept.has(key)) drawn.delete(key)
       // Moving elements that stay where they are costs a frame's time.
       if (elements.length !== things.childElementCount || elements.some((element, i) => things.children[i] !== element)) things.replaceChildren(...elements)
-      axes.replaceChildren(...(pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])].flatMap(axisLine) : []))
+      axes.replaceChildren(...pane.targets.flatMap(target => (target.kind === 'dropZone' && target.leader ? [leaderOf(target.region, target.leader)] : [])), ...(pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])].flatMap(axisLine) : []))
       const chosen = selection.length === 1 ? shapes.find(shape => shape.key === selection[0]) : undefined
       grips.replaceChildren(...(chosen && !chosen.isPoint ? gripsOf(chosen.region, gripSize / stage.scale()) : []))
     },
@@ -128,6 +128,7 @@ const slackOf = target => target?.kind === 'hiddenZone' ? target.tolerance?.slac
 
 /** @param {PanePart} pane @param {Shape} shape @returns {string} What stands on it. */
 function wordOf(pane, shape) {
+  if (shape.kind === 'leaderEnd') return ''
   if (shape.kind === 'start') return labelOf(pane, shape.key.slice(6))?.text ?? ''
   if (shape.kind === 'scaleEnd') {
     const [, index, end] = shape.key.split(':')
@@ -180,6 +181,7 @@ function spot(shape, looks, words) {
   const group = svg('g', { class: `zone-spot kind-${shape.kind} ${looks}`, 'data-zone': shape.row, 'data-shape': shape.key, transform: `translate(${x} ${y})` })
   if (shape.kind === 'lock') group.append(svg('rect', { x: -15, y: -15, width: 30, height: 30, rx: 5, class: 'spot-back' }), svg('path', { d: 'M0-9a5 5 0 0 1 2.2 9.5L4 9H-4l1.800-8.500A5 5 0 0 1 0-9z', class: 'spot-keyhole' }))
   else if (shape.kind === 'scaleEnd') group.append(svg('rect', { x: -9, y: -9, width: 18, height: 18, class: 'spot-back', transform: 'rotate(45)' }))
+  else if (shape.kind === 'leaderEnd') group.append(svg('circle', { r: 8, class: 'spot-back' }))
   else if (shape.kind === 'start') group.append(startStrip(words))
   else group.append(svg('circle', { r: 15, class: 'spot-back' }), ...(shape.kind === 'infoSpot' ? [svg('circle', { r: 10, class: 'spot-ring' })] : []))
   if (signs[shape.kind]) {

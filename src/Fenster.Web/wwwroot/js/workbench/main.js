@@ -1,6 +1,8 @@
 // The workbench: one document, seen as picture and as ledger, and saved as it changes.
 
+import { post } from '../http.js'
 import { play } from '../scene/face.js'
+import { boundsOf } from '../scene/shapes.js'
 import { arranged } from './arrange.js'
 import { openBench, usualRegion } from './bench.js'
 import { paneAt, withPane } from './document.js'
@@ -10,7 +12,7 @@ import { setLabel } from './kinds/zones.js'
 import { listenForKeys } from './keying.js'
 import { bankOf, countOf, remarkLine, rowsOf } from './ledger.js'
 import { mended } from './mending.js'
-import { addLabels, duplicate, labelOf, mergeAlike, namedBy, placeLabel, remove, reordered, rowOfLabel, setKey, shapesOf, targetOf, withLabel, withPicture, withoutPlace } from './pane.js'
+import { addLabels, duplicate, labelOf, mergeAlike, namedBy, placeLabel, remove, reordered, rowOfLabel, setKey, shapesOf, targetOf, withLabel, withPicture, withTarget, withoutPlace } from './pane.js'
 import { panesPart } from './panes.js'
 import { pictureKeys } from './picture-keys.js'
 import { inside, rounded } from './regions.js'
@@ -183,23 +185,23 @@ function workbench() {
     bench.draw(pane(), pointed)
   }
 
-  /** Makes what the line over the picture says. @param {Point} at @param {Region | null} region */
-  function make(at, region) {
+  /** Makes what the line over the picture says. @param {Point} at @param {Region | null} region @param {boolean} [isByKey] Then the keyboard stays on the picture. */
+  function make(at, region, isByKey = false) {
     if (next) return placeNext(region ?? usualRegion(pane(), 'dropZone', at, state.shape, next))
     if (state.saysScale) return calibrate(at)
     const kind = kinds[/** @type {TargetPart['kind']} */ (state.tool)]
     const from = kind.asks === 'region' ? rounded(inside(region ?? usualRegion(pane(), state.tool, at, state.shape, null), pane())) : { x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100 }
-    add(kind.make(pane(), from, selectedRows()[0] ?? null))
+    add(kind.make(pane(), from, selectedRows()[0] ?? null), isByKey)
   }
-  /** @param {{pane: PanePart, id: string}} made */
-  function add({ pane: changed, id }) {
+  /** @param {{pane: PanePart, id: string}} made @param {boolean} [isByKey] */
+  function add({ pane: changed, id }, isByKey = false) {
     const target = targetOf(changed, id)
     const isSimple = target?.kind === 'dropZone' || target?.kind === 'hiddenZone' || target?.kind === 'hotspots' || target?.kind === 'openNote'
     if (!isSimple) open = id
     // Of several spots the one that was just made.
     selection = [shapesOf(changed).findLast(shape => shape.row === id && shape.kind !== 'start')?.key ?? id]
     change(changed)
-    focusRow(id)
+    if (!isByKey) focusRow(id)
   }
 
   /** @param {Point} at */
@@ -248,9 +250,9 @@ function workbench() {
       return
     }
     const wasWaiting = next !== null
-    make(at, null)
+    make(at, null, true)
+    bench.stage.element.focus()
     if (wasWaiting) return
-    requestAnimationFrame(() => requestAnimationFrame(() => bench?.stage.element.focus()))
     announce(`${state.tool === 'dropZone' ? 'A drop zone was made. Move it with the arrow keys, then press Enter to type its label.' : 'It was made. Move it with the arrow keys, then press Enter to go to its row.'}`)
   }
   const key = pictureKeys({ pane, change, focusRow, makeByKey, select, say: announce, selection: () => selection, fit: () => bench?.stage.zoomTo(1) })
@@ -444,6 +446,21 @@ function workbench() {
     arrange(event) {
       const how = /** @type {import('./arrange.js').Arrangement} */ (/** @type {HTMLElement} */ (event.currentTarget).dataset.how)
       change(arranged(pane(), selection, how))
+    },
+    /** Zones go to the sides of the picture, each with a line to the spot where it was; without a selection all of them. */
+    async layOutLines() {
+      const rows = selectedRows()
+      const zones = /** @type {ZonePart[]} */ (pane().targets.filter(target => target.kind === 'dropZone' && (rows.length < 2 || rows.includes(target.id))))
+      if (!bench || zones.length === 0) return
+      const sizes = zones.map(zone => boundsOf(zone.region))
+      const spots = zones.map((zone, i) => zone.leader ?? { x: (sizes[i].left + sizes[i].right) / 2, y: (sizes[i].top + sizes[i].bottom) / 2 })
+      const answer = await post(`${url}?handler=Lines`, { spots, width: Math.max(...sizes.map(b => b.right - b.left)), height: Math.max(...sizes.map(b => b.bottom - b.top)), plane: bench.stage.plane })
+      if (!answer.ok) {
+        state.problem = answer.sentence
+        return
+      }
+      change(zones.reduce((changed, zone, i) => withTarget(changed, { ...zone, region: { kind: 'rectangle', ...answer.body[i] }, leader: spots[i] }), pane()))
+      announce('The zones stand at the sides of the picture, each with a line to its spot. Drag a line’s end to move it.')
     },
     makeFront() { change(reordered(pane(), selectedRows(), 'front')) },
     makeBack() { change(reordered(pane(), selectedRows(), 'back')) },

@@ -72,7 +72,8 @@ export function shapesOf(pane) {
   const starts = pane.labels.flatMap(label => (label.start ? [{ key: `start:${label.id}`, row: rowOfLabel(pane, label.id), region: around(label.start), isPoint: true, kind: 'start' }] : []))
   const ends = (pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])] : []).flatMap((axis, i) =>
     /** @type {const} */ (['from', 'to']).map(end => ({ key: `scale:${i}:${end}`, row: 'scale', region: around(axis[end], 12), isPoint: true, kind: 'scaleEnd' })))
-  return [...ends, ...spots, ...starts]
+  const leaders = pane.targets.flatMap(target => (target.kind === 'dropZone' && target.leader ? [{ key: `leader:${target.id}`, row: target.id, region: around(target.leader, 9), isPoint: true, kind: 'leaderEnd' }] : []))
+  return [...ends, ...spots, ...leaders, ...starts]
 }
 
 /** @param {Point} centre @param {number} [radius] @returns {Region} */
@@ -85,6 +86,10 @@ export const rowOfLabel = (pane, label) => pane.targets.find(target => target.ki
 export function withShape(pane, key, region) {
   const lies = rounded(inside(region, pane))
   if (key.startsWith('start:')) return withLabel(pane, key.slice(6), { start: lies.kind === 'circle' ? lies.centre : null })
+  if (key.startsWith('leader:')) {
+    const zone = targetOf(pane, key.slice(7))
+    return zone && lies.kind === 'circle' ? withTarget(pane, /** @type {ZonePart} */ ({ ...zone, leader: lies.centre })) : pane
+  }
   if (key.startsWith('scale:')) {
     const [, index, end] = key.split(':')
     if (!pane.scale || lies.kind !== 'circle') return pane
@@ -129,6 +134,7 @@ export function remove(pane, row) {
 export function removeShape(pane, key) {
   if (key.startsWith('start:')) return withLabel(pane, key.slice(6), { start: null })
   if (key.startsWith('scale:')) return pane
+  if (key.startsWith('leader:')) return withTarget(pane, /** @type {ZonePart} */ ({ ...targetOf(pane, key.slice(7)), leader: null }))
   const [id, part] = key.split('#')
   const target = targetOf(pane, id)
   if (target?.kind === 'hotspots' && target.spots.length > 1) {

@@ -45,6 +45,7 @@ const zone = kind => ({
       ...(others.length > 0 ? [[choice('accept', 'Also accept', '', { '': 'another label…', ...Object.fromEntries(others.map(other => [other.id, other.text])) })]] : []),
       ...(target.accepts.length > 0 ? [[number('credit', 'Credit %', Math.round((target.accepts[0].credit ?? 1) * 1000) / 10), number('capacity', 'Takes labels', target.capacity ?? 1)]] : []),
       ...(target.kind === 'hiddenZone' ? [toleranceFields(target.tolerance, 'pu')] : []),
+      ...(target.kind === 'dropZone' ? [[check('leader', 'A line joins it to a spot in the picture', Boolean(target.leader))]] : []),
       [text('group', 'Interchangeable with zones of group', target.group ?? '', { hint: groups[0] ? `such as ${groups[0]}` : 'none', wide: true })],
       ...(label ? labelLines(label) : []),
       ...commonLines(target),
@@ -76,6 +77,10 @@ function changed(pane, target, name, value) {
       const capacity = Math.round(numberIn(value) ?? 0)
       return capacity >= 1 ? { ...target, capacity } : target
     }
+    case 'leader': {
+      const [x, y, , height] = measuresOf(target.region)
+      return { ...target, leader: value ? { x, y: y + height / 2 + 60 } : null }
+    }
     case 'group': return { ...target, group: String(value).trim() || null }
     case 'slack': case 'band': return { ...target, tolerance: setTolerance(target.tolerance, name, value) }
     case 'region': return { ...target, region: rounded(inside(setRegionField(target.region, id, value), pane)) }
@@ -85,14 +90,19 @@ function changed(pane, target, name, value) {
 
 /** @param {Region} region @param {string} shape @returns {Region} Another shape of the same size in the same place. */
 function asShape(region, shape) {
-  const box = region.kind === 'rectangle' ? region : null
-  const [x, y, width, height] = box ? [box.x + box.width / 2, box.y + box.height / 2, box.width, box.height]
-    : region.kind === 'circle' ? [region.centre.x, region.centre.y, 2 * region.radius, 2 * region.radius]
-    : region.kind === 'ellipse' ? [region.centre.x, region.centre.y, 2 * region.radiusX, 2 * region.radiusY]
-    : boxOf(/** @type {Polygon} */ (region).vertices)
+  const [x, y, width, height] = measuresOf(region)
   if (shape === 'circle') return { kind: 'circle', centre: { x, y }, radius: Math.max(width, height) / 2 }
   if (shape === 'ellipse') return { kind: 'ellipse', centre: { x, y }, radiusX: width / 2, radiusY: height / 2 }
   return { kind: 'rectangle', x: x - width / 2, y: y - height / 2, width, height }
+}
+
+/** @param {Region} region @returns {number[]} Its middle, width and height. */
+function measuresOf(region) {
+  const box = region.kind === 'rectangle' ? region : null
+  return box ? [box.x + box.width / 2, box.y + box.height / 2, box.width, box.height]
+    : region.kind === 'circle' ? [region.centre.x, region.centre.y, 2 * region.radius, 2 * region.radius]
+    : region.kind === 'ellipse' ? [region.centre.x, region.centre.y, 2 * region.radiusX, 2 * region.radiusY]
+    : boxOf(/** @type {Polygon} */ (region).vertices)
 }
 
 /** @param {Point[]} vertices */
