@@ -4,7 +4,7 @@ namespace Fenster.Web.Hosting;
 internal sealed class SecurityHeaders(RequestDelegate next)
 {
     private const string Rest =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; media-src 'self'; " +
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; media-src 'self' blob:; " +
         "connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; ";
 
     private const string Policy = Rest + "frame-ancestors 'none'";
