@@ -65,8 +65,8 @@ public static class PictureReader
             return new(HashOf(bytes), codec.Info.Width, codec.Info.Height, [new(codec.Info.Width, "gif", moving)]);
         }
 
-        using var upright = Upright(Decode(codec), codec.EncodedOrigin);
-        using var largest = Fit(upright);
+        // The whole is let go before anything is encoded, which wants room of its own.
+        using var largest = Fit(Upright(Decode(codec), codec.EncodedOrigin));
         var opaque = codec.Info.AlphaType == SKAlphaType.Opaque;
         var photograph = opaque && codec.EncodedFormat is SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Webp;
         return new(
@@ -164,11 +164,12 @@ public static class PictureReader
         }
     }
 
+    /// <summary>The bitmap no larger than is kept. Takes over the bitmap.</summary>
     private static SKBitmap Fit(SKBitmap bitmap)
     {
         var longest = Math.Max(bitmap.Width, bitmap.Height);
-        if (longest <= LongestSide) return bitmap.Copy();
-        return Resize(bitmap, Math.Max(1, (int)Math.Round((double)bitmap.Width * LongestSide / longest)), Math.Max(1, (int)Math.Round((double)bitmap.Height * LongestSide / longest)));
+        if (longest <= LongestSide) return bitmap;
+        using (bitmap) return Resize(bitmap, Math.Max(1, (int)Math.Round((double)bitmap.Width * LongestSide / longest)), Math.Max(1, (int)Math.Round((double)bitmap.Height * LongestSide / longest)));
     }
 
     private static SKBitmap Resize(SKBitmap bitmap, int width, int height) =>
