@@ -84,7 +84,13 @@ public sealed class Drafts(Database database, TimeProvider clock)
         """, new { teacher, id, MostVersions }).AsList());
 
     /// <summary>One earlier state; null when there is none of this teacher's.</summary>
-    public DraftVersion? Version(long teacher, long id, long slot) => Versions(teacher, id).FirstOrDefault(version => version.Slot == slot);
+    public DraftVersion? Version(long teacher, long id, long slot) => database.Read(connection => connection.QuerySingleOrDefault<DraftVersion>(
+        """
+        select draft_version.slot, draft_version.document, draft_version.saved_at
+        from draft_version
+        join activity on activity.id = draft_version.activity_id
+        where activity.id = @id and activity.teacher_id = @teacher and draft_version.slot = @slot
+        """, new { teacher, id, slot }));
 
     private void Keep(IDbConnection connection, long id, string document)
     {

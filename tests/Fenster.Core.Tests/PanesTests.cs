@@ -114,13 +114,13 @@ public sealed class PanesTests
     {
         var one = Pane(Labels("A")) with { Id = "one", Targets = [new HiddenZone { Id = "1", Region = new Rectangle(10, 10, 20, 20), Accepts = [new("A")] }] };
         var activity = Activity(one) with { Panes = [one, new Pane { Id = "two" }] };
-        var remarks = Reading.Of(activity);
+        var remarks = Reading.Of(activity).Remarks;
         Assert.Contains(remarks, remark => remark is { Pane: 0, About: "1", Mend: Mend.Enlarge, Blocks: false });
         Assert.Contains(remarks, remark => remark is { Pane: 0, About: null, Mend: Mend.WriteAltText });
         Assert.Contains(remarks, remark => remark is { Pane: 1, Blocks: true });
-        Assert.Contains("guessing earns 1 of 1 points, 100 %", Guessing.InWords(Activity(Pane(Labels("A"), Zone(1, "A")))));
+        Assert.Contains("guessing earns 1 of 1 points, 100 %", Reading.Of(Activity(Pane(Labels("A"), Zone(1, "A")))).Guess);
         // Matching needs no picture.
-        Assert.DoesNotContain(Reading.Of(Activity(new Pane { Id = "m", Targets = [Everything.OfType<Matching>().Single()] })), remark => remark.Blocks);
+        Assert.DoesNotContain(Reading.Of(Activity(new Pane { Id = "m", Targets = [Everything.OfType<Matching>().Single()] })).Remarks, remark => remark.Blocks);
     }
 
     [Fact]

@@ -56,7 +56,7 @@ public sealed class SoundnessTests
         var outside = Zone(1, "A") with { Region = new Rectangle(2000, 0, 10, 10) };
         Assert.Contains("outside", Assert.Single(Readiness.Obstacles(Activity(Two with { Targets = [outside] }))).Sentence);
         var alike = Two with { Labels = [new() { Id = "A", Text = "Mast" }, new() { Id = "B", Text = " mast" }] };
-        Assert.True(Assert.Single(Readiness.Obstacles(Activity(alike))) is { Alike: true, About: "B" });
+        Assert.True(Assert.Single(Readiness.Obstacles(Activity(alike))) is { Mend: Mend.MakeOne, About: "B" });
         var tooFew = Two with { Targets = [Zone(1, "A"), Zone(2, "A")] };
         Assert.Contains("2 zones but has only 1 copy", Assert.Single(Readiness.Obstacles(Activity(tooFew))).Sentence);
     }

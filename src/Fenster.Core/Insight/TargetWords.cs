@@ -1,4 +1,3 @@
-using System.Collections.Immutable;
 using System.Globalization;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
@@ -52,15 +51,11 @@ public sealed record TargetWords(string Name, string Key, string Given)
             return new(point.Label is { } label ? texts[label] : "Scale", Value(point.Scale, point.X, point.Y), at is null ? "" : Value(point.Scale, read.X, read.Y));
         }
 
-        public TargetWords Of(Matching matching) => new("Matching", Links(matching, matching.Pairs), Links(matching, response.Links.GetValueOrDefault(matching.Id, [])));
+        public TargetWords Of(Matching matching) => new("Matching", matching.InWords(matching.Pairs), matching.InWords(response.Links.GetValueOrDefault(matching.Id, [])));
 
-        public TargetWords Of(SortRegion region) => new("Region", region.Want switch
-        {
-            WantTotal total => total.From == total.To ? $"a total of {total.From}" : $"a total from {total.From} to {total.To}",
-            WantCount count => $"{count.Is switch { CountIs.AtLeast => "at least ", CountIs.AtMost => "at most ", _ => "" }}{count.Number} of {Labels(count.Labels)}",
-            WantSet set => Labels(set.Labels),
-            _ => "",
-        }, Labels(response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => pin.Label)));
+        public TargetWords Of(SortRegion region) => new(
+            "Region", string.Join(" of ", new[] { region.Want.Amount, Labels(region.NamedLabels) }.Where(words => words != "")),
+            Labels(response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => pin.Label)));
 
         public TargetWords Of(InfoSpot spot) => new("Info spot", "", response.Opened.Contains(spot.Id) ? "opened" : "");
 
@@ -70,9 +65,6 @@ public sealed record TargetWords(string Name, string Key, string Given)
 
         private static string Options(ChoiceQuestion choice, IEnumerable<string> ids) =>
             string.Join(", ", choice.Options.Where(option => ids.Contains(option.Id)).Select(option => option.Text));
-
-        private static string Links(Matching matching, ImmutableArray<Link> links) => string.Join("; ", links.Select(link =>
-            $"{matching.Left.First(item => item.Id == link.Left).Text} – {matching.Right.First(item => item.Id == link.Right).Text}"));
 
         private static string Marks(int count) => count switch { 0 => "", 1 => "1 mark", _ => $"{count} marks" };
 

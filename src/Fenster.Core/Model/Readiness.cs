@@ -6,8 +6,11 @@ namespace Fenster.Core.Model;
 /// <summary>One thing that keeps an activity from being published.</summary>
 /// <param name="Sentence">What is wrong and what to do.</param>
 /// <param name="About">Id of the label or target that it concerns; null when it concerns the whole pane.</param>
-/// <param name="Alike">Whether the label reads like an earlier one, so that the two can be made one.</param>
-public sealed record Obstacle(string Sentence, string? About = null, bool Alike = false);
+/// <param name="Mend">What mends it with one click.</param>
+public sealed record Obstacle(string Sentence, string? About = null, Mend Mend = Mend.None);
+
+/// <summary>What can be mended with one click.</summary>
+public enum Mend { None, MakeOne, Enlarge, WriteAltText, AddDistractor, BringBack, Delete }
 
 /// <summary>What stands between a sound draft and its students.</summary>
 public static class Readiness
@@ -44,7 +47,7 @@ public static class Readiness
         if (pane.Picture?.Plane is { } plane)
             foreach (var target in pane.Targets)
                 if (target.Match(Places.All).Any(place => !plane.Holds(place)))
-                    yield return new($"{(target is Zone ? "A drop zone" : "A part of it")} lies outside the picture. Drag it back onto it.", target.Id);
+                    yield return new($"{(target is Zone ? "A drop zone" : "A part of it")} lies outside the picture. Drag it back onto it.", target.Id, Mend.BringBack);
         foreach (var matching in pane.Targets.OfType<Matching>())
             if (matching.Left.Concat(matching.Right).Any(item => string.IsNullOrWhiteSpace(item.Text)))
                 yield return new("One of the things to match has no text yet. Of a picture or a sound it is what it shows or says.", matching.Id);
@@ -66,7 +69,7 @@ public static class Readiness
             .Where(label => !string.IsNullOrWhiteSpace(label.Text))
             .GroupBy(label => label.Text.Trim(), StringComparer.OrdinalIgnoreCase))
             foreach (var label in alike.Skip(1))
-                yield return new($"Another label reads “{alike.Key}” too. Students can't tell the two apart.", label.Id, Alike: true);
+                yield return new($"Another label reads “{alike.Key}” too. Students can't tell the two apart.", label.Id, Mend.MakeOne);
     }
 
     /// <summary>How many zones can be filled by nothing but this label.</summary>

@@ -254,6 +254,10 @@ public sealed record Matching : Target
 
     public override Doing Takes => Doing.Linking;
 
+    /// <summary>Links by the texts of what they join.</summary>
+    internal string InWords(ImmutableArray<Link> links) =>
+        string.Join("; ", links.Select(link => $"{Left.First(item => item.Id == link.Left).Text} – {Right.First(item => item.Id == link.Right).Text}"));
+
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
     internal override IEnumerable<string> Faults
@@ -310,18 +314,29 @@ public sealed record SortRegion : Target
 public abstract record Want
 {
     private protected Want() { }
+
+    /// <summary>The number or total that is wanted, in words; empty for a set.</summary>
+    internal virtual string Amount => "";
+
+    private protected static string Plain(decimal number) => number.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
 }
 
 /// <summary>Every one of these labels, and no other. A label may be wanted by several overlapping regions.</summary>
 public sealed record WantSet(ImmutableArray<string> Labels) : Want;
 
 /// <summary>So many of these labels.</summary>
-public sealed record WantCount(ImmutableArray<string> Labels, CountIs Is, int Number) : Want;
+public sealed record WantCount(ImmutableArray<string> Labels, CountIs Is, int Number) : Want
+{
+    internal override string Amount => $"{Is switch { CountIs.AtLeast => "at least ", CountIs.AtMost => "at most ", _ => "" }}{Number}";
+}
 
 public enum CountIs { Exactly, AtLeast, AtMost }
 
 /// <summary>Labels whose values add up to a total between two bounds, both included.</summary>
-public sealed record WantTotal(decimal From, decimal To) : Want;
+public sealed record WantTotal(decimal From, decimal To) : Want
+{
+    internal override string Amount => From == To ? $"a total of {Plain(From)}" : $"a total from {Plain(From)} to {Plain(To)}";
+}
 
 /// <summary>A spot that tells or shows something. It is never scored.</summary>
 public sealed record InfoSpot : Target

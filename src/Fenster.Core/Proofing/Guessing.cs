@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
@@ -34,16 +33,6 @@ public static class Guessing
     /// <summary>The same, with as many plays as wanted.</summary>
     /// <param name="plays">How often what is not exact is played out.</param>
     public static GuessScore Of(Pane pane, ScoreRules rules, int plays) => Of(pane, rules, new Blind(pane), plays);
-
-    /// <summary>What blind guessing earns on average on the whole activity, as a sentence.</summary>
-    public static string InWords(Activity activity)
-    {
-        var panes = activity.Panes.Select(pane => (pane.Weight, Guess: Of(pane, activity.RulesOf(pane).Score), Possible: pane.PossiblePoints)).ToList();
-        var possible = panes.Sum(pane => (double)(pane.Weight * pane.Possible));
-        if (possible == 0) return "Nothing is scored.";
-        var points = panes.Sum(pane => (double)pane.Weight * pane.Guess.Points);
-        return string.Create(CultureInfo.InvariantCulture, $"On average guessing earns {points:0.##} of {possible:0.##} points, {100 * points / possible:0} %.");
-    }
 
     /// <summary>What one blind student does.</summary>
     public static Response Play(Pane pane, Random random) => new Blind(pane).Play(random);

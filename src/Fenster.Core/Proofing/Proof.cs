@@ -32,8 +32,11 @@ public static class Proof
 
     /// <summary>All findings under the rules of scoring, the gravest first.</summary>
     /// <param name="pane">A sound pane.</param>
-    public static IReadOnlyList<Finding> Read(Pane pane, ScoreRules rules) =>
-        [.. KeyFindings(pane).Concat(GuessFindings(pane, rules)).Concat(FingertipFindings(pane)).Concat(AmbiguityFindings(pane)).Concat(PictureFindings(pane))
+    public static IReadOnlyList<Finding> Read(Pane pane, ScoreRules rules) => Read(pane, Guessing.Of(pane, rules));
+
+    /// <summary>The same, where it is known what guessing earns.</summary>
+    internal static IReadOnlyList<Finding> Read(Pane pane, GuessScore guess) =>
+        [.. KeyFindings(pane).Concat(GuessFindings(pane, guess)).Concat(FingertipFindings(pane)).Concat(AmbiguityFindings(pane)).Concat(PictureFindings(pane))
             .OrderByDescending(finding => finding.Weight)];
 
     private static IEnumerable<Finding> KeyFindings(Pane pane)
@@ -48,9 +51,8 @@ public static class Proof
             yield return new(Weight.Warning, "It is earned by doing nothing.", mark.Target);
     }
 
-    private static IEnumerable<Finding> GuessFindings(Pane pane, ScoreRules rules)
+    private static IEnumerable<Finding> GuessFindings(Pane pane, GuessScore guess)
     {
-        var guess = Guessing.Of(pane, rules);
         var error = guess.ShareError > 0 ? $" ± {Math.Max(1, 100 * guess.ShareError):0}" : "";
         if (guess.Share > GuessingWarning)
             yield return new(Weight.Warning, $"Blind guessing earns {100 * guess.Share:0}{error} % of the points on average. Distractors make it harder.", Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None);

@@ -1,9 +1,7 @@
+using System.Globalization;
 using Fenster.Core.Model;
 
 namespace Fenster.Core.Proofing;
-
-/// <summary>What can mend a finding with one click.</summary>
-public enum Mend { None, MakeOne, Enlarge, WriteAltText, AddDistractor, BringBack, Delete }
 
 /// <summary>One finding of a whole activity, as a teacher reads it.</summary>
 /// <param name="Pane">Which pane, from 0.</param>
@@ -11,22 +9,35 @@ public enum Mend { None, MakeOne, Enlarge, WriteAltText, AddDistractor, BringBac
 /// <param name="Blocks">Whether it keeps the activity from being published.</param>
 public sealed record Remark(int Pane, string? About, string Sentence, Weight Weight, bool Blocks, Mend Mend);
 
-/// <summary>The proof of a whole activity: what keeps it from students, and what an examiner would say of each pane.</summary>
-public static class Reading
+/// <summary>The proof of a whole activity: what keeps it from students, what an examiner would say of each pane, and what guessing earns.</summary>
+/// <param name="Remarks">Pane by pane, the gravest first. What keeps it from being published is not said twice.</param>
+/// <param name="Guess">What blind guessing earns on average on the whole activity, as a sentence.</param>
+public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
 {
-    /// <summary>All remarks, pane by pane, the gravest first. What keeps it from being published is not said twice.</summary>
     /// <param name="activity">A sound activity.</param>
-    public static IReadOnlyList<Remark> Of(Activity activity) => [.. activity.Panes.SelectMany((pane, i) => OfPane(activity, pane, i))];
+    public static Reading Of(Activity activity)
+    {
+        // Guessing is played out many times, so that each pane's is worked out once.
+        var guesses = activity.Panes.Select(pane => Guessing.Of(pane, activity.RulesOf(pane).Score)).ToList();
+        return new([.. activity.Panes.SelectMany((pane, i) => OfPane(pane, i, guesses[i]))], InWords(activity, guesses));
+    }
 
-    private static IEnumerable<Remark> OfPane(Activity activity, Pane pane, int index)
+    private static IEnumerable<Remark> OfPane(Pane pane, int index, GuessScore guess)
     {
         var obstacles = Readiness.Obstacles(pane).ToList();
         foreach (var obstacle in obstacles)
-            yield return new(index, obstacle.About, obstacle.Sentence, Weight.Error, true,
-                obstacle.Alike ? Mend.MakeOne : obstacle.Sentence.Contains("lies outside") ? Mend.BringBack : Mend.None);
+            yield return new(index, obstacle.About, obstacle.Sentence, Weight.Error, true, obstacle.Mend);
         var said = obstacles.Select(obstacle => obstacle.About).OfType<string>().ToHashSet();
-        foreach (var finding in Proof.Read(pane, activity.RulesOf(pane).Score).Distinct())
+        foreach (var finding in Proof.Read(pane, guess).Distinct())
             if (finding.About is { } about ? !said.Contains(about) : obstacles.Count == 0)
                 yield return new(index, finding.About, finding.Sentence, finding.Weight, false, finding.Mend);
+    }
+
+    private static string InWords(Activity activity, IReadOnlyList<GuessScore> guesses)
+    {
+        var possible = activity.Panes.Sum(pane => (double)(pane.Weight * pane.PossiblePoints));
+        if (possible == 0) return "Nothing is scored.";
+        var points = activity.Panes.Zip(guesses).Sum(pane => (double)pane.First.Weight * pane.Second.Points);
+        return string.Create(CultureInfo.InvariantCulture, $"On average guessing earns {points:0.##} of {possible:0.##} points, {100 * points / possible:0} %.");
     }
 }

@@ -112,15 +112,9 @@ public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, s
 
         public OtherKeyView Of(ScalePoint point) => new(alias, [new Circle(point.Scale.PointAt(point.X, point.Y), ValueRadius)], point.Scale.Y is null ? $"{Number(point.X)}" : $"{Number(point.X)}, {Number(point.Y)}", []);
 
-        public OtherKeyView Of(Matching matching) => new(alias, [], string.Join("; ", matching.Pairs.Select(pair =>
-            $"{matching.Left.First(item => item.Id == pair.Left).Text} – {matching.Right.First(item => item.Id == pair.Right).Text}")), [], Aliases.OfLinks(matching, matching.Pairs), []);
+        public OtherKeyView Of(Matching matching) => new(alias, [], matching.InWords(matching.Pairs), [], Aliases.OfLinks(matching, matching.Pairs), []);
 
-        public OtherKeyView Of(SortRegion region) => new(alias, [], region.Want switch
-        {
-            WantTotal total => total.From == total.To ? $"a total of {Number((double)total.From)}" : $"a total from {Number((double)total.From)} to {Number((double)total.To)}",
-            WantCount count => $"{count.Is switch { CountIs.AtLeast => "at least ", CountIs.AtMost => "at most ", _ => "" }}{count.Number}",
-            _ => "",
-        }, [], [], [.. region.NamedLabels.Select(aliases.OfLabel)]);
+        public OtherKeyView Of(SortRegion region) => new(alias, [], region.Want.Amount, [], [], [.. region.NamedLabels.Select(aliases.OfLabel)]);
 
         public OtherKeyView Of(InfoSpot spot) => new(alias, [], "", []);
 

@@ -1,4 +1,3 @@
-using System.Text.RegularExpressions;
 using Ganss.Xss;
 
 namespace Fenster.Formats.Documents;
@@ -7,11 +6,8 @@ namespace Fenster.Formats.Documents;
 /// Cleans what teachers write with formats: a few elements and a few classes stay, everything else goes. Plain text stays
 /// as it is, but for characters that mean something in HTML.
 /// </summary>
-public static partial class WritingCleaner
+public static class WritingCleaner
 {
-    [GeneratedRegex("<[^>]*>")]
-    private static partial Regex Element { get; }
-
     private static readonly HtmlSanitizer Sanitizer = Make();
 
     private static HtmlSanitizer Make()
@@ -38,7 +34,4 @@ public static partial class WritingCleaner
 
     /// <summary>The markup with nothing in it that could act.</summary>
     public static string Clean(string markup) => markup.AsSpan().IndexOfAny('<', '&') < 0 ? markup : Sanitizer.Sanitize(markup);
-
-    /// <summary>The words alone.</summary>
-    public static string Words(string markup) => System.Net.WebUtility.HtmlDecode(Element.Replace(markup, " ")).Trim();
 }

@@ -30,7 +30,7 @@ public sealed class TrialModel(Drafts drafts) : PageModel
         Id = id;
         var activity = ActivityDocument.Read(draft.Document);
         Obstacles = Readiness.Sentences(activity);
-        if (Obstacles.Count == 0) Guess = Guessing.InWords(activity);
+        if (Obstacles.Count == 0) Guess = Reading.Of(activity).Guess;
         NotePoints = activity.Panes.Sum(pane => pane.Weight * pane.Targets.OfType<OpenNote>().Sum(note => note.Points));
         Response.Headers.CacheControl = "no-store";
         return Page();

@@ -76,6 +76,9 @@ public sealed record RulesInWords(ImmutableArray<Wording> Check, ImmutableArray<
 /// <param name="Guess">What blind guessing earns.</param>
 public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneRules, IReadOnlyList<Remark> Remarks, string Guess)
 {
-    public static Says Of(Activity activity) => new(
-        RulesInWords.Of(activity), [.. activity.Panes.Select(pane => RulesInWords.Of(activity, pane))], Reading.Of(activity), Guessing.InWords(activity));
+    public static Says Of(Activity activity)
+    {
+        var reading = Reading.Of(activity);
+        return new(RulesInWords.Of(activity), [.. activity.Panes.Select(pane => RulesInWords.Of(activity, pane))], reading.Remarks, reading.Guess);
+    }
 }
