@@ -106,7 +106,10 @@ public sealed class Drafts(Database database, TimeProvider clock)
     private const int SecondsOfSlot = 600;
     private const int MostVersions = 500;
 
-    /// <summary>Stores a draft in place of the version it was made from; null when there is no such activity of this teacher.</summary>
+    /// <summary>
+    /// Stores a draft in place of the version it was made from; null when there is no such activity of this teacher.
+    /// What is stored already counts as saved: it is sent again when the answer to an earlier save was lost on its way.
+    /// </summary>
     public SaveOutcome? Save(long teacher, long id, long version, string title, string document) => database.Write(connection =>
     {
         var stored = connection.ExecuteScalar<long?>(
@@ -122,12 +125,12 @@ public sealed class Drafts(Database database, TimeProvider clock)
             return new SaveOutcome(now, true);
         }
 
-        var current = connection.ExecuteScalar<long?>(
+        var current = connection.QuerySingleOrDefault<Draft>(
             """
-            select version
+            select id, title, draft as document, version
             from activity
             where id = @id and teacher_id = @teacher
             """, new { teacher, id });
-        return current is { } other ? new SaveOutcome(other, false) : null;
+        return current is null ? null : new SaveOutcome(current.Version, current.Document == document);
     });
 }

@@ -101,6 +101,17 @@ public sealed class TeacherTests(Server server)
     }
 
     [Fact]
+    public async Task A_save_that_is_sent_again_because_its_answer_was_lost_is_no_second_window()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Sent twice");
+        await teacher.Save(id, 1, Samples.Document(1));
+        var again = await teacher.Save(id, 1, Samples.Document(1));
+        Assert.Equal(HttpStatusCode.OK, again.StatusCode);
+        Assert.Equal(2, JsonSerializer.Deserialize<JsonElement>(await again.Content.ReadAsStringAsync()).GetProperty("version").GetInt64());
+    }
+
+    [Fact]
     public async Task A_document_that_can_not_be_read_is_refused_with_its_place()
     {
         var teacher = await server.Teacher();

@@ -1,7 +1,6 @@
 // One student's pictures with their marks.
 
 import { createBoard } from '../scene/board.js'
-import { distanceTo } from '../scene/shapes.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { createMatching } from '../student/matching.js'
@@ -25,8 +24,7 @@ function drawn(pane) {
     requestAnimationFrame(() => {
       if (!pane.picture) return
       const stage = createStage(mat, pane.picture)
-      const isSorted = (/** @type {Point} */ at) => pane.targets.some(target => target.kind === 'sorting' && distanceTo(target.region, at) === 0)
-      createBoard(stage, pane).draw(pane, { pinned: pinnedOf(pane).map(pin => ({ ...pin, isFlat: isSorted(pin.at) })), holdables: holdablesOf(pane) })
+      createBoard(stage, pane).draw(pane, { pinned: pinnedOf(pane), holdables: holdablesOf(pane) })
       createSpots(stage, { open() {}, hover() {}, type() {} }).draw(pane, false)
     })
   }

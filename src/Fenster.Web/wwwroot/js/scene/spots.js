@@ -51,13 +51,11 @@ export function createSpots(stage, actions) {
       keys.replaceChildren(...(key ? keyRegions(pane) : []))
       keyWords.replaceChildren(...(key ? keyTexts(pane) : []))
     },
-    /** @param {string} target */
-    element: target => elements.get(target),
   }
 }
 
 /** @param {PaneView} pane @param {string} target */
-export const stateAt = (pane, target) => pane.marks?.others.find(mark => mark.target === target)?.state
+const stateAt = (pane, target) => pane.marks?.others.find(mark => mark.target === target)?.state
 
 /** @param {Extract<TargetView, {kind: 'sorting'}>} target @param {TargetState | undefined} state */
 function sortRegion(target, state) {

@@ -2,7 +2,6 @@
 
 import { createBoard, isHeld } from '../scene/board.js'
 import { cardOf, play } from '../scene/face.js'
-import { distanceTo } from '../scene/shapes.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { drawBank } from './bank.js'
@@ -100,7 +99,7 @@ function start(work) {
   const drawScene = (state, key) => {
     matching.draw(key)
     if (!scene) return
-    const pinned = key ? [] : pinnedOf(state).map(pin => ({ ...pin, isFlat: isSorted(state, pin.at) }))
+    const pinned = key ? [] : pinnedOf(state)
     // Copies that begin on the picture lie there until they are moved.
     const begun = key ? [] : state.labels.flatMap(label => (label.start && freeCopy(state, label) === 0 ? [{ label: label.id, copy: 0, at: label.start, isMark: false, isStart: true }] : []))
     scene.board.draw(state, { inHand, key, pinned: [...begun, ...pinned], holdables: holdablesOf(state) })
@@ -319,11 +318,6 @@ function start(work) {
   })
   work.addEventListener('finish', () => handIn())
   work.dataset.ready = 'true'
-}
-
-/** Whether a point lies in a region to sort into. @param {PaneView} pane @param {Point} at */
-function isSorted(pane, at) {
-  return pane.targets.some(target => target.kind === 'sorting' && distanceTo(target.region, at) === 0)
 }
 
 /** @param {import('../scene/stage.js').Stage} stage @param {PaneView} frame */

@@ -1,5 +1,7 @@
 // The work on a pane as the screen sees it, and what a move makes of it before the server has answered.
 
+import { distanceTo } from '../scene/shapes.js'
+
 /** @param {StudentView} view @param {WorkView} work @param {number} index @returns {PaneView} */
 export function paneOf(view, work, index) {
   const [frame, done] = [view.panes[index], work.panes[index]]
@@ -15,15 +17,20 @@ export const markersOf = pane => pane.targets.flatMap(target =>
 /** Everything that a hand can hold. @param {PaneView} pane @returns {LabelView[]} */
 export const holdablesOf = pane => [...pane.labels, ...markersOf(pane)]
 
-/** @typedef {Pin & {isMark: boolean, verdict?: Verdict}} Pinned */
+/** @typedef {Pin & {isMark: boolean, isFlat: boolean, verdict?: Verdict}} Pinned */
 
 /** Everything that lies on a spot of its own: pinned labels and marks. @param {PaneView} pane @returns {Pinned[]} */
 export const pinnedOf = pane => [
-  ...pane.pins.map((pin, i) => ({ ...pin, isMark: false, verdict: pane.marks?.pins[i] ?? undefined })),
+  ...pane.pins.map((pin, i) => ({ ...pin, isMark: false, isFlat: isSorted(pane, pin.at), verdict: pane.marks?.pins[i] ?? undefined })),
   ...pane.done.flatMap(done => done.points.map((at, copy) => ({
-    label: done.target, copy, at, isMark: true, verdict: pane.marks?.others.find(mark => mark.target === done.target)?.points[copy],
+    label: done.target, copy, at, isMark: true, isFlat: false, verdict: pane.marks?.others.find(mark => mark.target === done.target)?.points[copy],
   }))),
 ]
+
+/** Whether a spot lies in a region to sort into: a label lies flat there. @param {PaneView} pane @param {Point} at */
+function isSorted(pane, at) {
+  return pane.targets.some(target => target.kind === 'sorting' && distanceTo(target.region, at) === 0)
+}
 
 /** @param {PaneView} pane @param {LabelView} label @returns {number} How many copies are in use. */
 export const usedOf = (pane, label) => label.isMarker

@@ -31,18 +31,20 @@ export function createCanvas(stage) {
     /** @param {PanePart} pane @param {string[]} selection Keys of shapes. @param {string | null} pointed A row. */
     draw(pane, selection, pointed) {
       const shapes = shapesOf(pane)
+      const words = new Map(shapes.map(shape => [shape.key, wordOf(pane, shape)]))
+      const wordOn = (/** @type {Shape} */ shape) => words.get(shape.key) ?? ''
       // One size for all, so that the picture reads like a printed diagram. What fits in no readable size is cut short.
-      const sizes = shapes.filter(shape => !shape.isPoint).map(shape => sizeIn(shape.region, wordOf(pane, shape) || unnamed)).filter(size => size >= smallestWord)
+      const sizes = shapes.filter(shape => !shape.isPoint).map(shape => sizeIn(shape.region, wordOn(shape) || unnamed)).filter(size => size >= smallestWord)
       const size = sizes.length > 0 ? Math.min(largestWord, ...sizes) : smallestWord
       const kept = new Set()
       const elements = shapes.map(shape => {
         const looks = `${selection.includes(shape.key) ? 'selected' : ''} ${shape.row === pointed ? 'pointed' : ''}`
         const target = targetOf(pane, shape.row)
-        const from = JSON.stringify([shape, looks, wordOf(pane, shape), size, faceOf(pane, target)?.media, slackOf(target)])
+        const from = JSON.stringify([shape, looks, wordOn(shape), size, faceOf(pane, target)?.media, slackOf(target)])
         const known = drawn.get(shape.key)
         kept.add(shape.key)
         if (known?.from === from) return known.element
-        const element = shape.isPoint ? spot(shape, looks, wordOf(pane, shape)) : area(pane, shape, looks, size)
+        const element = shape.isPoint ? spot(shape, looks, wordOn(shape)) : area(pane, shape, looks, wordOn(shape), size)
         drawn.set(shape.key, { from, element })
         return element
       })
@@ -142,8 +144,8 @@ function wordOf(pane, shape) {
   return kinds[target.kind].main(target, pane).text
 }
 
-/** @param {PanePart} pane @param {Shape} shape @param {string} looks @param {number} size */
-function area(pane, shape, looks, size) {
+/** @param {PanePart} pane @param {Shape} shape @param {string} looks @param {string} words @param {number} size */
+function area(pane, shape, looks, words, size) {
   const { region } = shape
   const group = svg('g', { class: `zone zone-box kind-${shape.kind} ${looks}`, 'data-zone': shape.row, 'data-shape': shape.key })
   const target = targetOf(pane, shape.row)
@@ -152,7 +154,6 @@ function area(pane, shape, looks, size) {
   group.append(areaOf(region))
   if (shape.kind === 'dropZone') group.append(bracketsOf(region, 'zone-lead'), bracketsOf(region, 'zone-corners'))
   const face = faceOf(pane, target)
-  const words = wordOf(pane, shape)
   if (face?.kind === 'picture') group.append(pictureIn(region, face))
   else group.append(wordIn(region, words, size))
   return group

@@ -62,7 +62,7 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
 const isWanted = (pane, label) => pane.targets.some(target => target.kind === 'sortRegion' && (target.want.kind === 'total' || target.want.labels.includes(label)))
 
 /** A field with what the page asks of it. @param {string} row @param {Field} field */
-const fieldOf = (row, field) => ({
+export const fieldOf = (row, field) => ({
   on: false, hint: '', media: '', ...field,
   id: `${row}/${field.name}`,
   options: (field.options ?? []).map(option => ({ ...option, isChosen: option.value === field.value })),

@@ -1,24 +1,22 @@
 // The workbench: one document, seen as picture and as ledger, and saved as it changes.
 
-import { post } from '../http.js'
 import { play } from '../scene/face.js'
-import { boundsOf } from '../scene/shapes.js'
-import { arranged } from './arrange.js'
 import { openBench, usualRegion } from './bench.js'
 import { paneAt, withPane } from './document.js'
 import { createHistory } from './history.js'
 import { kinds } from './kinds/all.js'
 import { setLabel } from './kinds/zones.js'
 import { listenForKeys } from './keying.js'
-import { bankOf, countOf, remarkLine, rowsOf } from './ledger.js'
-import { mended } from './mending.js'
-import { addLabels, duplicate, labelOf, mergeAlike, namedBy, placeLabel, remove, reordered, rowOfLabel, setKey, shapesOf, targetOf, withLabel, withPicture, withTarget, withoutPlace } from './pane.js'
+import { bankOf, countOf, rowsOf } from './ledger.js'
+import { addLabels, labelOf, namedBy, placeLabel, remove, setKey, shapesOf, targetOf, withLabel, withPicture, withoutPlace } from './pane.js'
 import { panesPart } from './panes.js'
 import { pictureKeys } from './picture-keys.js'
+import { proofPart } from './proof.js'
 import { inside, rounded } from './regions.js'
 import { rulesPart } from './rules.js'
-import { createSaver, keptOnDevice } from './saver.js'
+import { createSaver, isOutrun, keptOnDevice } from './saver.js'
 import { freshScale, setScale } from './scale-row.js'
+import { selectedPart } from './selected.js'
 import { settingsPart } from './settings.js'
 import { takingPart } from './taking.js'
 
@@ -86,8 +84,6 @@ function workbench() {
     state.cannotRedo = !history.canRedo()
     state.bankOrder = pane().bankOrder ?? 'shuffled'
     state.labelSize = pane().labelSize ?? 'medium'
-    state.isMany = selection.length > 1
-    state.isOne = selection.length > 0
     state.weight = String(pane().weight ?? 1)
     state.paneExplanation = pane().explanation ?? ''
     parts.forEach(part => part.show())
@@ -114,20 +110,6 @@ function workbench() {
     if (next && !withoutPlace(pane()).some(label => label.id === next)) next = null
     state.waiting = next ? nameOfNext() : ''
     state.count = countOf(pane())
-    state.remarks = (says.remarks ?? []).map((/** @type {any} */ remark, /** @type {number} */ i) => ({
-      ...remarkLine(remark, i), where: [says.paneRules?.length > 1 ? `Picture ${remark.pane + 1}` : '', nameOfRow(remark)].filter(Boolean).join(', '),
-    }))
-    state.mayPublish = !(says.remarks ?? []).some((/** @type {any} */ remark) => remark.blocks)
-    const grave = (says.remarks ?? []).filter((/** @type {any} */ remark) => remark.weight !== 'advice').length
-    state.proof = grave === 0 ? 'Proof: nothing to mend' : `Proof: ${grave} to look at`
-    state.proofClass = says.remarks?.some((/** @type {any} */ remark) => remark.blocks) ? 'light-blocks' : grave > 0 ? 'light-warns' : 'light-clear'
-    state.guess = says.guess ?? ''
-  }
-  /** @param {any} remark */
-  const nameOfRow = remark => {
-    const on = doc().panes[remark.pane]
-    const target = on && remark.about && targetOf(on, remark.about)
-    return (target ? kinds[/** @type {TargetPart} */ (target).kind].main(target, on).text : on && remark.about && labelOf(on, remark.about)?.text) || ''
   }
 
   /** The line over the picture: what a click makes. */
@@ -323,8 +305,8 @@ function workbench() {
 
   /** What the other parts of the workbench work on. */
   const desk = {
-    data, root, url, pane, doc, change, changeDocument, announce, waitForPlaces, withPicture,
-    state: () => state, says: () => says, index: () => index,
+    data, root, url, pane, doc, change, changeDocument, announce, waitForPlaces, withPicture, select, selectedRows, focusRow,
+    state: () => state, says: () => says, index: () => index, selection: () => selection, plane: () => bench?.stage.plane ?? null,
     /** @param {number} to */
     goTo(to) {
       index = to
@@ -335,10 +317,9 @@ function workbench() {
       location.hash = `pane=${to + 1}`
       show()
     },
-    flush: () => saver.flush(),
     setField,
   }
-  const parts = [panesPart(desk), rulesPart(desk), settingsPart(desk), takingPart(desk)]
+  const parts = [panesPart(desk), proofPart(desk), rulesPart(desk), selectedPart(desk), settingsPart(desk), takingPart(desk)]
 
   /** One field of a row's details. @param {string} row @param {string} name @param {any} value @param {string | null} step */
   function setField(row, name, value, step) {
@@ -349,14 +330,15 @@ function workbench() {
   }
 
   return Object.assign({
-    title: '', altText: '', rows: [], bank: [], count: '', remarks: [], proof: '', proofClass: '', guess: '', mayPublish: false, isProofOpen: false,
+    title: '', altText: '', rows: [], bank: [], count: '',
     saveState: 'Saved', saveClass: '', conflict: '', problem: '', waiting: '', readout: '', isSignedOut: false,
-    hasPicture: false, isMatchingOnly: false, hasNoRows: false, cannotUndo: true, cannotRedo: true, isMany: false, isOne: false, weight: '1', paneExplanation: '',
+    hasPicture: false, isMatchingOnly: false, hasNoRows: false, cannotUndo: true, cannotRedo: true, weight: '1', paneExplanation: '',
     tool: 'dropZone', shape: 'rectangle', bankOrder: 'shuffled', labelSize: 'medium', saysClick: true, saysScale: false, scaleStep: '', asksRegion: true, clickHint: '',
     get hasNoPicture() { return !this.hasPicture && !this.isMatchingOnly },
 
     init() {
       state = this
+      if (isOutrun(deviceKey, Number(data.version))) return location.reload()
       saver = createSaver({
         url, deviceKey, version: Number(data.version), onState: showSave,
         onSaved(answer) {
@@ -443,39 +425,6 @@ function workbench() {
     /** @param {Event} event */
     explainPane(event) { change({ ...pane(), explanation: valueOf(event) }, 'explanation') },
     /** @param {Event} event */
-    arrange(event) {
-      const how = /** @type {import('./arrange.js').Arrangement} */ (/** @type {HTMLElement} */ (event.currentTarget).dataset.how)
-      change(arranged(pane(), selection, how))
-    },
-    /** Zones go to the sides of the picture, each with a line to the spot where it was; without a selection all of them. */
-    async layOutLines() {
-      const rows = selectedRows()
-      const zones = /** @type {ZonePart[]} */ (pane().targets.filter(target => target.kind === 'dropZone' && (rows.length < 2 || rows.includes(target.id))))
-      if (!bench || zones.length === 0) return
-      const sizes = zones.map(zone => boundsOf(zone.region))
-      const spots = zones.map((zone, i) => zone.leader ?? { x: (sizes[i].left + sizes[i].right) / 2, y: (sizes[i].top + sizes[i].bottom) / 2 })
-      const answer = await post(`${url}?handler=Lines`, { spots, width: Math.max(...sizes.map(b => b.right - b.left)), height: Math.max(...sizes.map(b => b.bottom - b.top)), plane: bench.stage.plane })
-      if (!answer.ok) {
-        state.problem = answer.sentence
-        return
-      }
-      change(zones.reduce((changed, zone, i) => withTarget(changed, { ...zone, region: { kind: 'rectangle', ...answer.body[i] }, leader: spots[i] }), pane()))
-      announce('The zones stand at the sides of the picture, each with a line to its spot. Drag a line’s end to move it.')
-    },
-    makeFront() { change(reordered(pane(), selectedRows(), 'front')) },
-    makeBack() { change(reordered(pane(), selectedRows(), 'back')) },
-    duplicate() {
-      const { pane: changed, made } = duplicate(pane(), selectedRows())
-      change(changed)
-      select(made)
-    },
-    interchange() {
-      const zones = selectedRows().filter(row => ['dropZone', 'hiddenZone'].includes(targetOf(pane(), row)?.kind ?? ''))
-      const group = `group ${1 + new Set(pane().targets.flatMap(target => ('group' in target && target.group ? [target.group] : []))).size}`
-      change({ ...pane(), targets: pane().targets.map(target => (zones.includes(target.id) ? { ...target, group } : target)) })
-      announce(`${zones.length} zones are interchangeable now: each takes the labels of all of them.`)
-    },
-    /** @param {Event} event */
     zoom(event) {
       const by = Number(/** @type {HTMLButtonElement} */ (event.currentTarget).value)
       bench?.stage.zoomTo(by === 0 ? 1 : bench.stage.zoom() * by)
@@ -560,26 +509,6 @@ function workbench() {
       waitForPlaces(rest.map(text => ({ text: /** @type {string} */ (text) })))
     },
     /** @param {Event} event */
-    merge(event) { change(mergeAlike(pane(), labelOfRow(rowOf(event))?.id ?? '')) },
-    /** @param {Event} event */
-    mend(event) {
-      const { dataset } = /** @type {HTMLElement} */ (event.currentTarget)
-      if (Number(dataset.pane) !== index) desk.goTo(Number(dataset.pane))
-      if (dataset.mend === 'writeAltText') return /** @type {HTMLElement} */ (document.getElementById('alt-text')).focus()
-      if (dataset.mend === 'addDistractor') return state.addDistractor()
-      change(mended(pane(), dataset.mend ?? '', dataset.about ?? ''))
-      announce('Mended. Ctrl+Z goes back.')
-    },
-    /** @param {Event} event */
-    showRemark(event) {
-      const { dataset } = /** @type {HTMLElement} */ (event.currentTarget)
-      if (Number(dataset.pane) !== index) desk.goTo(Number(dataset.pane))
-      const row = targetOf(pane(), dataset.about ?? '') ? dataset.about ?? '' : rowOfLabel(pane(), dataset.about ?? '')
-      select([row])
-      focusRow(row)
-    },
-    toggleProof() { state.isProofOpen = !state.isProofOpen },
-    /** @param {Event} event */
     remove(event) { removeRow(rowOf(event)) },
     /** @param {KeyboardEvent} event */
     toPicture(event) {
@@ -621,7 +550,7 @@ function workbench() {
   }
 }
 
-/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, withPicture: typeof withPicture, state: () => any, says: () => any, index: () => number, goTo: (index: number) => void, flush: () => Promise<void>, setField: (row: string, name: string, value: any, step: string | null) => void}} Desk */
+/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, withPicture: typeof withPicture, state: () => any, says: () => any, index: () => number, goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void, focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string | null) => void}} Desk */
 /** @typedef {{show: () => void, listen?: () => void, page: object}} Part */
 
 document.addEventListener('alpine:init', () => Alpine.data('workbench', workbench))

@@ -2,7 +2,6 @@
 
 import { kinds } from './kinds/all.js'
 import { inside, moved, rounded } from './regions.js'
-import { pointOnScale, valueOnScale } from './scale.js'
 
 /** @param {string} id @returns {PanePart} */
 export const emptyPane = id => ({ id, picture: null, labels: [], targets: [] })
@@ -153,7 +152,7 @@ function withoutMention(target, labels, gone) {
 }
 
 /** @param {TargetPart[]} targets @param {string} label */
-export const usesOf = (targets, label) => targets.filter(target => namedBy(target).includes(label)).length
+const usesOf = (targets, label) => targets.filter(target => namedBy(target).includes(label)).length
 
 /** @param {PanePart} pane @param {string} id Of a label that reads like an earlier one. @returns {PanePart} One label with as many copies as targets want it. */
 export function mergeAlike(pane, id) {
@@ -227,5 +226,3 @@ export function withPicture(pane, picture) {
   const changed = { ...pane, picture }
   return shapesOf(changed).reduce((/** @type {PanePart} */ fitted, shape) => withShape(fitted, shape.key, shape.region), changed)
 }
-
-export { pointOnScale, valueOnScale }

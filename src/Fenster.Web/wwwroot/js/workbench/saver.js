@@ -30,6 +30,7 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
       const answer = await post(`${url}?handler=Save`, { version, document })
       if (answer.ok) {
         version = answer.body.version
+        sessionStorage.setItem(deviceKey, String(version))
         if (waiting === document) {
           waiting = null
           localStorage.removeItem(deviceKey)
@@ -96,6 +97,13 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
     /** @param {number} next */
     setVersion(next) { version = next },
   }
+}
+
+/** Whether the page was sent before this window's last save arrived, as when it is loaded again right after a change. @param {string} deviceKey @param {number} version */
+export function isOutrun(deviceKey, version) {
+  const saved = Number(sessionStorage.getItem(deviceKey))
+  sessionStorage.removeItem(deviceKey)
+  return saved > version
 }
 
 /** @param {string} deviceKey @returns {Kept | null} What this device kept when it could not save. */

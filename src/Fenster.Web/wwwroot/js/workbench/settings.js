@@ -1,6 +1,7 @@
 // What belongs to the activity as a whole: what to do, a message, names, subjects, language, and what is said to a score.
 
 import { faceFields, numberIn, withFace } from './kinds/fields.js'
+import { fieldOf } from './ledger.js'
 import { createWriting } from './writing.js'
 
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
@@ -16,10 +17,7 @@ export function settingsPart(desk) {
       Object.assign(state, {
         isStarter: doc().isStarter ?? false,
         privateName, description, language, direction, messageText, keywords: keywords.join(', '), hasMessage: message !== null,
-        messageFields: faceFields('message', 'Picture, sound or video message', message).map(field => ({
-          on: false, hint: '', media: '', ...field, id: field.name, isNumber: field.type === 'number', isButton: field.type === 'button', isFile: field.type === 'file',
-          isPicture: field.value === 'picture', isPlayed: field.value === 'sound' || field.value === 'video', mayRecord: field.type === 'file' && field.value === '' && !field.name.endsWith('captions'),
-        })),
+        messageFields: faceFields('message', 'Picture, sound or video message', message).map(field => fieldOf('message', field)),
         bands: scoreBands.map((band, i) => ({ id: i, index: String(i), from: String(Math.round(band.from * 1000) / 10), text: band.text })),
       })
       writing?.show(doc().instructions)

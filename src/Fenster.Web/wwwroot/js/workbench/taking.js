@@ -2,6 +2,7 @@
 
 import { play } from '../scene/face.js'
 import { addPane } from './document.js'
+import { withFace } from './kinds/fields.js'
 import { longestRecording, record, whyNot } from './recorder.js'
 import { filesOf, uploadCaptions, uploadFace, uploadPicture, wordsOf } from './upload.js'
 
@@ -69,8 +70,7 @@ export function takingPart(desk) {
     busy('')
     if (!face && !media) return problem(sentence)
     const value = isCaptions ? { media } : { ...face, name: wordsOf(file.name) }
-    const { name: words, ...bare } = value
-    if (row === 'message') changeDocument({ ...doc(), message: isCaptions ? { ...doc().message, captions: media } : bare, messageText: doc().messageText || words || '' })
+    if (row === 'message') changeDocument({ ...doc(), message: withFace(doc().message, name.slice('message'.length), value), messageText: doc().messageText || value.name || '' })
     else desk.setField(row, name, value, null)
   }
 

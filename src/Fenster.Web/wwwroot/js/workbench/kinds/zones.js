@@ -1,6 +1,6 @@
 // Drop zones, seen by students or hidden from them.
 
-import { freshId, labelOf, usesOf, withLabel, withTarget } from '../pane.js'
+import { freshId, labelOf, withLabel, withTarget } from '../pane.js'
 import { inside, rounded } from '../regions.js'
 import { button, check, choice, commonLines, faceFields, note, number, numberIn, regionFields, setCommon, setRegionField, setTolerance, text, toleranceFields, withFace } from './fields.js'
 
@@ -148,4 +148,3 @@ export function setLabel(pane, id, name, value) {
 
 export const dropZone = zone('dropZone')
 export const hiddenZone = zone('hiddenZone')
-export { usesOf }

@@ -1,0 +1,53 @@
+// What is done to all that is selected.
+
+import { post } from '../http.js'
+import { boundsOf } from '../scene/shapes.js'
+import { arranged } from './arrange.js'
+import { duplicate, reordered, targetOf, withTarget } from './pane.js'
+
+/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
+export function selectedPart(desk) {
+  const { pane, change, announce, selectedRows } = desk
+  return {
+    show() {
+      Object.assign(desk.state(), { isMany: desk.selection().length > 1, isOne: desk.selection().length > 0 })
+    },
+    page: {
+      isMany: false, isOne: false,
+      /** @param {Event} event */
+      arrange(event) {
+        const how = /** @type {import('./arrange.js').Arrangement} */ (/** @type {HTMLElement} */ (event.currentTarget).dataset.how)
+        change(arranged(pane(), desk.selection(), how))
+      },
+      makeFront() { change(reordered(pane(), selectedRows(), 'front')) },
+      makeBack() { change(reordered(pane(), selectedRows(), 'back')) },
+      duplicate() {
+        const { pane: changed, made } = duplicate(pane(), selectedRows())
+        change(changed)
+        desk.select(made)
+      },
+      interchange() {
+        const zones = selectedRows().filter(row => ['dropZone', 'hiddenZone'].includes(targetOf(pane(), row)?.kind ?? ''))
+        const group = `group ${1 + new Set(pane().targets.flatMap(target => ('group' in target && target.group ? [target.group] : []))).size}`
+        change({ ...pane(), targets: pane().targets.map(target => (zones.includes(target.id) ? { ...target, group } : target)) })
+        announce(`${zones.length} zones are interchangeable now: each takes the labels of all of them.`)
+      },
+      /** Zones go to the sides of the picture, each with a line to the spot where it was; without a selection all of them. */
+      async layOutLines() {
+        const rows = selectedRows()
+        const plane = desk.plane()
+        const zones = /** @type {ZonePart[]} */ (pane().targets.filter(target => target.kind === 'dropZone' && (rows.length < 2 || rows.includes(target.id))))
+        if (!plane || zones.length === 0) return
+        const sizes = zones.map(zone => boundsOf(zone.region))
+        const spots = zones.map((zone, i) => zone.leader ?? { x: (sizes[i].left + sizes[i].right) / 2, y: (sizes[i].top + sizes[i].bottom) / 2 })
+        const answer = await post(`${desk.url}?handler=Lines`, { spots, width: Math.max(...sizes.map(b => b.right - b.left)), height: Math.max(...sizes.map(b => b.bottom - b.top)), plane })
+        if (!answer.ok) {
+          desk.state().problem = answer.sentence
+          return
+        }
+        change(zones.reduce((changed, zone, i) => withTarget(changed, { ...zone, region: { kind: 'rectangle', ...answer.body[i] }, leader: spots[i] }), pane()))
+        announce('The zones stand at the sides of the picture, each with a line to its spot. Drag a line’s end to move it.')
+      },
+    },
+  }
+}
