@@ -60,18 +60,10 @@ public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposabl
     /// <summary>A student's answers from the top of the picture down, two of them mixed up and two missing.</summary>
     private static readonly string[] Answers = ["Burgee", "Mast", "Mainsail", "Forestay", "Boom", "Jib", "Mainsheet", "Tiller", "Kicking strap", "Hull"];
 
-    private string JoinLink(int activity)
-    {
-        using var teacher = demo.Open();
-        teacher.SignIn();
-        teacher.Go($"/activities/{activity}/share");
-        return teacher.See("#join-link").Text;
-    }
-
-    private void Work(string link, string name, string suffix, int width, int height, bool phone)
+    private async Task Work(string name, string suffix, int width, int height, bool phone)
     {
         using var browser = demo.Open(width, height, phone);
-        browser.Driver.Navigate().GoToUrl(link);
+        browser.Go(await demo.JoinPath(2));
         browser.See("#name");
         if (phone) Shoot(browser, "join-phone");
         browser.Fill("#name", name);
@@ -94,15 +86,15 @@ public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposabl
     }
 
     [Fact]
-    public void Students_views_on_a_laptop() => Work(JoinLink(2), "Tamsin Ferro", "", 1280, 800, phone: false);
+    public Task Students_views_on_a_laptop() => Work("Tamsin Ferro", "", 1280, 800, phone: false);
 
     [Fact]
-    public void Other_kinds_on_students_screens()
+    public async Task Other_kinds_on_students_screens()
     {
         foreach (var (activity, name, phone) in new[] { (3, "student-matching", false), (11, "student-exploring", true) })
         {
             using var browser = phone ? demo.Open(360, 740, phone: true) : demo.Open();
-            browser.Driver.Navigate().GoToUrl(JoinLink(activity));
+            browser.Go(await demo.JoinPath(activity));
             browser.Fill("#name", "Petra Vance");
             browser.Click("button.btn-primary");
             browser.See("#work[data-ready]");
@@ -125,5 +117,5 @@ public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposabl
     }
 
     [Fact]
-    public void Students_views_on_a_phone() => Work(JoinLink(2), "Idris Calloway", "-phone", 360, 740, phone: true);
+    public Task Students_views_on_a_phone() => Work("Idris Calloway", "-phone", 360, 740, phone: true);
 }

@@ -7,13 +7,9 @@ namespace Fenster.BrowserTests;
 /// <summary>A student at every kind of target: by mouse, by finger and by keyboard alone.</summary>
 public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
 {
-    private static void Open(Browser browser, Demo demo, int activity, string name)
+    private async Task Open(Browser browser, int activity, string name)
     {
-        using var teacher = demo.Open();
-        teacher.SignIn();
-        teacher.Go($"/activities/{activity}/share");
-        var link = teacher.See("#join-link").Text;
-        browser.Driver.Navigate().GoToUrl(link);
+        browser.Go(await demo.JoinPath(activity));
         browser.Fill("#name", name);
         browser.Click("button.btn-primary");
         browser.See("#work[data-ready]");
@@ -24,10 +20,10 @@ public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
     private static string Tiller(Browser browser) => browser.Script<string>("return '[data-label=' + [...document.querySelectorAll('.bank .label')].find(l => l.textContent.includes('Tiller')).dataset.label + ']'");
 
     [Fact]
-    public void By_mouse_a_pin_is_put_down_moved_checked_and_taken_back()
+    public async Task By_mouse_a_pin_is_put_down_moved_checked_and_taken_back()
     {
         using var browser = demo.Open();
-        Open(browser, demo, 4, "Mouse");
+        await Open(browser, 4, "Mouse");
         var label = Tiller(browser);
         browser.Drag(browser.Spot($".bank {label}"), browser.Spot(".stage", 0.6, 0.6), browser.Spot(".stage", 0.28, 0.68));
         browser.SeeText("#progress", "1 label on the picture. Saved.");
@@ -47,10 +43,10 @@ public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
     }
 
     [Fact]
-    public void By_finger_spots_are_marked_lists_matched_and_a_concealed_slip_is_found()
+    public async Task By_finger_spots_are_marked_lists_matched_and_a_concealed_slip_is_found()
     {
         using var browser = demo.Open(360, 740, phone: true);
-        Open(browser, demo, 7, "Finger");
+        await Open(browser, 7, "Finger");
         // With a single thing to mark, a tap on the picture marks.
         browser.Tap(browser.Spot(".stage", 0.166, 0.766));
         browser.SeeText("#progress", "1 of 4 done. Saved.");
@@ -61,7 +57,7 @@ public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
         browser.Tap(browser.Spot(".pane-cell:nth-child(2)"));
         browser.SeeText("#progress", "0 of 2 done.");
 
-        Open(browser, demo, 3, "Finger");
+        await Open(browser, 3, "Finger");
         foreach (var (left, right) in new[] { ("One short", "starboard"), ("Two short", "to port") })
         {
             foreach (var (side, words) in new[] { ("left", left), ("right", right) })
@@ -74,7 +70,7 @@ public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
         browser.Tap(browser.Spot("#check"));
         browser.Until(() => browser.Count(".ribbon-right") == 2, "two right ribbons");
 
-        Open(browser, demo, 11, "Finger");
+        await Open(browser, 11, "Finger");
         Assert.Equal(0, browser.Count("[aria-label*='slip of paper']"));
         browser.Tap(browser.Spot(".stage", 0.876, 0.32));
         browser.SeeText("#card", "Year, course, blasts");
@@ -92,10 +88,10 @@ public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
     }
 
     [Fact]
-    public void By_keyboard_alone_pins_boxes_questions_and_links_are_answered()
+    public async Task By_keyboard_alone_pins_boxes_questions_and_links_are_answered()
     {
         using var browser = demo.Open();
-        Open(browser, demo, 8, "Keys");
+        await Open(browser, 8, "Keys");
         // Reading the tide: a label is picked, the cross is moved, Enter puts it down.
         Focus(browser, ".bank .label");
         browser.Keys(Keys.Enter);
@@ -118,7 +114,7 @@ public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
         browser.Keys(Keys.Enter);
         browser.SeeText("#progress", "1 of 2 done. Saved.");
 
-        Open(browser, demo, 5, "Keys");
+        await Open(browser, 5, "Keys");
         Focus(browser, ".spot-choosing");
         browser.Keys(Keys.Enter);
         browser.Until(() => browser.HasFocus("#card input"), "the first option");
@@ -130,7 +126,7 @@ public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
         browser.Keys("225", Keys.Enter);
         browser.SeeText("#progress", "2 of 5 done. Saved.");
 
-        Open(browser, demo, 3, "Keys");
+        await Open(browser, 3, "Keys");
         Focus(browser, "[data-side=left]");
         browser.Keys(Keys.Enter);
         Focus(browser, "[data-side=right]");

@@ -97,6 +97,36 @@ public sealed class PanesTests
     }
 
     [Fact]
+    public void Each_target_says_in_words_what_counts_there_and_marks_what_is_not_usual()
+    {
+        string Said(Target target) => string.Concat(TargetSentences.Of(Full, target).Select(word => word.Text));
+        WordChoice Word(Target target, string path) => TargetSentences.Of(Full, target).Select(word => word.Choice).OfType<WordChoice>().Single(choice => choice.Path == path);
+        var hidden = new HiddenZone { Id = "h", Region = new Circle(new(5, 5), 5), Accepts = [new(Full.Labels[0].Id, 0.5m)], Points = 2, Tolerance = new(20) { Bands = [new(40, 0.25m)] } };
+        Assert.Equal($"A pin counts when its tip is at most 20 pu outside this place. Part credit reaches 40 pu outside this place: 25 %. “{Full.Labels[0].Text}” earns 50 %. The place takes 1 label. It is worth 2 points.", Said(hidden));
+        Assert.True(Word(hidden, "points").IsOwn && Word(hidden, "slack").IsOwn && Word(hidden, "credit").IsOwn);
+        Assert.Equal(("2", "1"), (Word(hidden, "points").Value, Word(hidden, "points").Usual));
+        Assert.False(Word(hidden, "capacity").IsOwn);
+        Assert.Contains("reaches nowhere.", Said(hidden with { Tolerance = Tolerance.None }));
+        Assert.StartsWith("Students mark any 1 of the 2 places.", Said(new Hotspots { Id = "s", Needed = 1, Spots = [new(new Circle(new(5, 5), 5)), new(new Circle(new(50, 5), 5))] }));
+        var box = new AnswerBox { Id = "b", Region = new Circle(new(5, 5), 5), Answer = new TypedText([new("gaff")]) { Rules = new(ForgiveSlips: true) } };
+        Assert.Equal("What is typed counts when it is one of the accepted answers. Capitals make no difference, accents must be right, hyphens and dots must be right. Small slips are forgiven. It is worth 1 point.", Said(box));
+        Assert.True(Word(box, "rules.forgiveSlips").IsOwn);
+        Assert.Equal("The number counts when it is at most 0.1 off, or at most 5 % of the answer. It is worth 1 point.", Said(box with { Answer = new TypedNumber(2.5m) { Within = 0.1m, WithinShare = 0.05m } }));
+        Assert.StartsWith("It counts when a number of its labels lie in it: at least 2.", Said(new SortRegion { Id = "r", Region = new Circle(new(5, 5), 5), Want = new WantCount([], CountIs.AtLeast, 2) }));
+        Assert.StartsWith("It counts when values that add up lie in it: from 60 to 60.", Said(new SortRegion { Id = "r", Region = new Circle(new(5, 5), 5), Want = new WantTotal(60, 60) }));
+        // Not scored, not worth anything.
+        var spot = new Lock { Id = "l", At = new(1, 1), Code = new([new("7")]), Scored = false };
+        Assert.EndsWith("Opening it earns nothing.", Said(spot));
+        Assert.Empty(TargetSentences.Of(Full, new InfoSpot { Id = "i", At = new(1, 1), Text = "x" }));
+    }
+
+    [Fact]
+    public void Every_kind_of_target_on_a_pane_can_be_said()
+    {
+        Assert.All(Full.Targets.Where(target => target.IsScored), target => Assert.EndsWith(target.Points == 1 ? "worth 1 point." : " points.", string.Concat(TargetSentences.Of(Full, target).Select(word => word.Text))));
+    }
+
+    [Fact]
     public void Panes_are_shuffled_for_each_attempt_and_the_same_for_the_same_one()
     {
         var panes = Enumerable.Range(1, 6).Select(i => Pane(Labels("A"), Zone(1, "A")) with { Id = $"pane-{i}", LabelSize = i == 1 ? LabelSize.Large : LabelSize.Medium });

@@ -14,13 +14,16 @@ public sealed class Browser : IDisposable
     private readonly string profile = Directory.CreateTempSubdirectory("fenster-profile-").FullName;
     private readonly ChromeDriver driver;
     private readonly Uri address;
+    private readonly Action<Browser>? giveBack;
 
     public IWebDriver Driver => driver;
 
     /// <param name="phone">Whether it has the screen and the touch of a phone.</param>
-    public Browser(Uri address, int width = 1280, int height = 800, bool phone = false, bool dark = false)
+    /// <param name="giveBack">What becomes of it when it is no longer wanted; null to end it.</param>
+    public Browser(Uri address, int width = 1280, int height = 800, bool phone = false, bool dark = false, Action<Browser>? giveBack = null)
     {
         this.address = address;
+        this.giveBack = giveBack;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
             "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -28,9 +31,23 @@ public sealed class Browser : IDisposable
         if (dark) options.AddArgument("--force-dark-mode");
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         driver = new(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
-        Cdp("Emulation.setDeviceMetricsOverride", ("width", width), ("height", height), ("deviceScaleFactor", 1), ("mobile", phone));
+        Resize(width, height, phone);
         if (phone) Cdp("Emulation.setTouchEmulationEnabled", ("enabled", true), ("maxTouchPoints", 1));
         if (dark) Cdp("Emulation.setEmulatedMedia", ("features", new[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = "dark" } }));
+    }
+
+    private void Resize(int width, int height, bool phone) =>
+        Cdp("Emulation.setDeviceMetricsOverride", ("width", width), ("height", height), ("deviceScaleFactor", 1), ("mobile", phone));
+
+    /// <summary>Makes it like new: nothing that it kept is left.</summary>
+    internal void Renew(int width, int height, bool phone)
+    {
+        Offline(false);
+        driver.Navigate().GoToUrl("about:blank");
+        Cdp("Storage.clearDataForOrigin", ("origin", address.GetLeftPart(UriPartial.Authority)), ("storageTypes", "all"));
+        Cdp("Network.clearBrowserCookies");
+        Resize(width, height, phone);
+        ConsoleErrors().Count();
     }
 
     public void Cdp(string command, params (string Name, object? Value)[] parameters) =>
@@ -165,6 +182,12 @@ public sealed class Browser : IDisposable
 
     public void Dispose()
     {
+        if (giveBack is null) End();
+        else giveBack(this);
+    }
+
+    internal void End()
+    {
         driver.Quit();
         driver.Dispose();
         Directory.Delete(profile, recursive: true);
@@ -176,7 +199,27 @@ public sealed class Demo : IDisposable
 {
     public RunningFenster Fenster { get; } = new();
 
-    public Browser Open(int width = 1280, int height = 800, bool phone = false, bool dark = false) => new(Fenster.Address, width, height, phone, dark);
+    // A browser takes seconds to start, so that one test hands it on to the next.
+    private readonly Dictionary<(bool Phone, bool Dark), Stack<Browser>> spare = [];
 
-    public void Dispose() => Fenster.Dispose();
+    public Browser Open(int width = 1280, int height = 800, bool phone = false, bool dark = false)
+    {
+        if (!spare.TryGetValue((phone, dark), out var waiting)) spare[(phone, dark)] = waiting = new();
+        if (!waiting.TryPop(out var browser)) return new(Fenster.Address, width, height, phone, dark, waiting.Push);
+        browser.Renew(width, height, phone);
+        return browser;
+    }
+
+    /// <summary>The path by which students come to one of the demo's activities.</summary>
+    public async Task<string> JoinPath(int activity)
+    {
+        using var teacher = await new Visitor(Fenster.Address).SignIn();
+        return await teacher.JoinPath(activity);
+    }
+
+    public void Dispose()
+    {
+        foreach (var browser in spare.Values.SelectMany(waiting => waiting)) browser.End();
+        Fenster.Dispose();
+    }
 }

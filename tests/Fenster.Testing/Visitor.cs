@@ -89,6 +89,9 @@ public sealed partial class Visitor : IDisposable
         return (id, Code().Match(page).Groups[1].Value);
     }
 
+    /// <summary>The path by which students come to a published activity.</summary>
+    public async Task<string> JoinPath(int activity) => $"/join/{Code().Match(await Text($"/activities/{activity}/share")).Groups[1].Value}";
+
     // What a student does.
 
     public async Task<HttpResponseMessage> Join(string code, string name)

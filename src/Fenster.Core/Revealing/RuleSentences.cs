@@ -4,19 +4,6 @@ using Fenster.Core.Model;
 
 namespace Fenster.Core.Revealing;
 
-/// <summary>A piece of a sentence about the rules: words, or a word that a teacher can change.</summary>
-public sealed record Wording(string Text, WordChoice? Choice = null);
-
-/// <summary>What a word in a sentence about the rules can be changed to.</summary>
-/// <param name="Path">The field of the rules, such as <c>reveal.marks</c>; <c>purpose</c> is the activity's own.</param>
-/// <param name="Value">As the document has it; empty for none.</param>
-/// <param name="Options">Empty for a number.</param>
-/// <param name="IsOwn">Whether a pane differs here from its activity.</param>
-public sealed record WordChoice(string Path, string Value, ImmutableArray<WordOption> Options, bool IsOwn);
-
-/// <param name="Value">As the document has it.</param>
-public sealed record WordOption(string Value, string Text);
-
 /// <summary>The rules of an activity, or of one of its panes, in plain words, made from the rules themselves so that they are always true.</summary>
 public static class RuleSentences
 {
@@ -56,10 +43,9 @@ public static class RuleSentences
         }
         else
         {
-            var value = rules.Check.Checks?.ToString(CultureInfo.InvariantCulture) ?? "";
             words.Add(new(rules.Check.Checks == 0 ? "Nothing is checked " : "Work can be checked "));
-            words.Add(own.Choice("check.checks", value, rules.Check.Checks switch { 0 => "before handing in", null => "as often as wanted", 1 => "once", var n => $"{n} times" },
-                [new("0", "not at all"), new("1", "once"), new("2", "2 times"), new("3", "3 times"), new("5", "5 times"), new("", "as often as wanted")], r => r.Check.Checks));
+            words.Add(own.Choice("check.checks", rules.Check.Checks switch { 0 => "before handing in", null => "as often as wanted", 1 => "once", var n => $"{n} times" },
+                [new("0", "not at all"), new("1", "once"), new("2", "2 times"), new("3", "3 times"), new("5", "5 times"), new("", "as often as wanted")], r => r.Check.Checks?.ToString(CultureInfo.InvariantCulture) ?? ""));
             words.Add(new(rules.Check.Checks == 0 ? "." : " before handing in."));
         }
         // These two act where right and wrong are seen before handing in.
@@ -73,11 +59,11 @@ public static class RuleSentences
         if (isSeen)
         {
             words.Add(new(" A label that was found wrong "));
-            words.Add(own.Choice("check.wrong", Camel(rules.Check.Wrong), rules.Check.Wrong == WrongLabels.GoBack ? "goes back to the bank" : "stays",
-                [new("stay", "stays"), new("goBack", "goes back to the bank")], r => r.Check.Wrong));
+            words.Add(own.Choice("check.wrong", rules.Check.Wrong == WrongLabels.GoBack ? "goes back to the bank" : "stays",
+                [new("stay", "stays"), new("goBack", "goes back to the bank")], r => Wording.Value(r.Check.Wrong)));
             words.Add(new(". A label that was found right "));
-            words.Add(own.Choice("check.right", Camel(rules.Check.Right), rules.Check.Right == RightLabels.HeldFast ? "stays where it is" : "may be moved",
-                [new("mayMove", "may be moved"), new("heldFast", "stays where it is")], r => r.Check.Right));
+            words.Add(own.Choice("check.right", rules.Check.Right == RightLabels.HeldFast ? "stays where it is" : "may be moved",
+                [new("mayMove", "may be moved"), new("heldFast", "stays where it is")], r => Wording.Value(r.Check.Right)));
             words.Add(new("."));
         }
         return [.. words];
@@ -103,7 +89,7 @@ public static class RuleSentences
         if (targets.OfType<OpenNote>().Any()) yield return "Notes are read by the teacher.";
     }
 
-    private sealed record Thing(string Path, string Name, bool IsOne, Moment At, Func<Rules, object?> Of);
+    private sealed record Thing(string Path, string Name, bool IsOne, Moment At, Func<Rules, Moment> Of);
 
     private static IEnumerable<Thing> Shown(Activity activity, Pane? pane)
     {
@@ -131,7 +117,7 @@ public static class RuleSentences
         {
             words.Add(new($"{(words.Count > 0 ? " " : "")}{Capital(thing.Name)} {(thing.IsOne ? "shows" : "show")} "));
             var moments = Enum.GetValues<Moment>().Where(moment => thing.Path != "reveal.key" || moment >= Moment.LastTry);
-            words.Add(own.Choice(thing.Path, Camel(thing.At), When(thing.At), [.. moments.Select(moment => new WordOption(Camel(moment), When(moment)))], thing.Of));
+            words.Add(own.Choice(thing.Path, When(thing.At), [.. moments.Select(moment => new WordOption(Wording.Value(moment), When(moment)))], r => Wording.Value(thing.Of(r))));
             words.Add(new("."));
         }
         return [.. words];
@@ -147,8 +133,8 @@ public static class RuleSentences
         var words = new List<Wording>();
         if (pane is null)
         {
-            words.Add(own.Choice("purpose", Camel(activity.Purpose), activity.Purpose == Purpose.Marked ? "It is marked" : "It is there to learn from",
-                [new("marked", "It is marked"), new("learningOnly", "It is there to learn from")], _ => null));
+            words.Add(own.Choice("purpose", activity.Purpose == Purpose.Marked ? "It is marked" : "It is there to learn from",
+                [new("marked", "It is marked"), new("learningOnly", "It is there to learn from")], _ => Wording.Value(activity.Purpose)));
             if (activity.Purpose == Purpose.LearningOnly)
             {
                 words.Add(new(": nothing is scored or handed in."));
@@ -163,42 +149,35 @@ public static class RuleSentences
         words.Add(new(targets.Count == 0 ? "Nothing can be earned yet. "
             : points.Count == 1 ? $"Each {what} is worth {Number(points[0], "point")}, {Number(possible, "point")} in all. "
             : $"The {what}s are worth {Number(points.Min())} to {Number(points.Max(), "point")} each, {Number(possible, "point")} in all. "));
-        words.Add(own.Choice("score.manner", Camel(rules.Manner), rules.Manner == ScoreManner.AllOrNothing ? "Points are given only when everything is right" : "Each counts on its own",
-            [new("eachOnItsOwn", "Each counts on its own"), new("allOrNothing", "Points are given only when everything is right")], r => r.Score.Manner));
+        words.Add(own.Choice("score.manner", rules.Manner == ScoreManner.AllOrNothing ? "Points are given only when everything is right" : "Each counts on its own",
+            [new("eachOnItsOwn", "Each counts on its own"), new("allOrNothing", "Points are given only when everything is right")], r => Wording.Value(r.Score.Manner)));
         words.Add(new(rules.WrongCost == 0 ? ". A wrong one costs " : ". Each wrong one costs "));
-        words.Add(own.Number("score.wrongCost", rules.WrongCost, rules.WrongCost == 0 ? "nothing" : Number(rules.WrongCost, "point"), r => r.Score.WrongCost));
+        words.Add(own.Number("score.wrongCost", rules.WrongCost == 0 ? "nothing" : Number(rules.WrongCost, "point"), r => r.Score.WrongCost));
         words.Add(new("."));
         if (all.Check.Checks != 0 || all.Reveal.IsImmediate)
         {
             words.Add(new(" Each further try costs "));
-            words.Add(own.Number("score.tryCost", rules.TryCost * 100, rules.TryCost == 0 ? "nothing" : $"{Number(rules.TryCost * 100)} %", r => r.Score.TryCost));
+            words.Add(own.Number("score.tryCost", rules.TryCost == 0 ? "nothing" : $"{Number(rules.TryCost * 100)} %", r => r.Score.TryCost * 100));
             words.Add(new(rules.TryCost == 0 ? "." : " of the points."));
         }
         if (pane is null)
         {
             words.Add(new(" The best grade is "));
-            words.Add(own.Number("score.maximumGrade", rules.MaximumGrade, rules.MaximumGrade is { } maximum ? Number(maximum) : "the number of points", _ => null));
+            words.Add(own.Number("score.maximumGrade", rules.MaximumGrade is { } maximum ? Number(maximum) : "the number of points", r => r.Score.MaximumGrade));
             words.Add(new(rules.PassMark is null ? "; there is " : ". The pass mark is "));
-            words.Add(own.Number("score.passMark", rules.PassMark, rules.PassMark is { } mark ? Number(mark) : "no pass mark", _ => null));
+            words.Add(own.Number("score.passMark", rules.PassMark is { } mark ? Number(mark) : "no pass mark", r => r.Score.PassMark));
             words.Add(new("."));
         }
         return [.. words];
     }
 
-    /// <summary>Words that a pane has of its own.</summary>
+    /// <summary>Words of a pane beside those of its activity.</summary>
     private sealed record Own(Rules Activity, Rules Pane)
     {
-        public Wording Choice(string path, string value, string text, ImmutableArray<WordOption> options, Func<Rules, object?> of) =>
-            new(text, new(path, value, options.Any(option => option.Value == value) ? options : [.. options, new(value, text)], !Equals(of(Activity), of(Pane))));
+        public Wording Choice(string path, string text, ImmutableArray<WordOption> options, Func<Rules, string> of) =>
+            Wording.Choose(path, of(Pane), text, options.Any(option => option.Value == of(Pane)) ? options : [.. options, new(of(Pane), text)], of(Activity));
 
-        public Wording Number(string path, decimal? value, string text, Func<Rules, object?> of) =>
-            new(text, new(path, value?.ToString("0.####", CultureInfo.InvariantCulture) ?? "", [], !Equals(of(Activity), of(Pane))));
-    }
-
-    private static string Camel<T>(T value) where T : struct, Enum
-    {
-        var name = value.ToString();
-        return char.ToLowerInvariant(name[0]) + name[1..];
+        public Wording Number(string path, string text, Func<Rules, decimal?> of) => Wording.Type(path, Wording.Value(of(Pane)), text, Wording.Value(of(Activity)));
     }
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];

@@ -33,6 +33,16 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
         ? new JsonResult(new { draft.Version, document = JsonSerializer.Deserialize<JsonElement>(draft.Document) })
         : NotFound();
 
+    /// <summary>The rules of one target as sentences; empty when the draft has no such target yet.</summary>
+    /// <param name="pane">Counted from 0.</param>
+    public IActionResult OnGetWords(long id, int pane, string? target)
+    {
+        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        var on = ActivityDocument.Read(draft.Document).Panes.ElementAtOrDefault(pane);
+        var words = on?.Targets.FirstOrDefault(t => t.Id == target) is { } found ? TargetSentences.Of(on, found) : [];
+        return new JsonResult(words, DocumentJson.Options);
+    }
+
     /// <param name="Version">The version that the document was made from.</param>
     public sealed record Save(long Version, JsonElement Document);
 

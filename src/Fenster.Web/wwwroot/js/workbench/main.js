@@ -306,7 +306,7 @@ function workbench() {
   /** What the other parts of the workbench work on. */
   const desk = {
     data, root, url, pane, doc, change, changeDocument, announce, waitForPlaces, withPicture, select, selectedRows, focusRow,
-    state: () => state, says: () => says, index: () => index, selection: () => selection, plane: () => bench?.stage.plane ?? null,
+    state: () => state, says: () => says, index: () => index, open: () => open, selection: () => selection, plane: () => bench?.stage.plane ?? null,
     /** @param {number} to */
     goTo(to) {
       index = to
@@ -317,9 +317,18 @@ function workbench() {
       location.hash = `pane=${to + 1}`
       show()
     },
-    setField,
+    setField, trySetting,
   }
   const parts = [panesPart(desk), proofPart(desk), rulesPart(desk), selectedPart(desk), settingsPart(desk), takingPart(desk)]
+
+  /** Says so when what was typed can't stand in a field, and shows what stands. @param {HTMLInputElement} field @param {() => void} set */
+  function trySetting(field, set) {
+    const [before, was] = [doc(), field.dataset.value]
+    set()
+    if (doc() !== before || was === undefined || field.value === was) return
+    state.problem = `“${field.value}” does not fit there, so it stays as it was.`
+    field.value = was
+  }
 
   /** One field of a row's details. @param {string} row @param {string} name @param {any} value @param {string | null} step */
   function setField(row, name, value, step) {
@@ -529,7 +538,7 @@ function workbench() {
     /** @param {Event} event */
     changeField(event) {
       const field = /** @type {HTMLInputElement} */ (event.currentTarget)
-      setField(rowOf(event), field.dataset.name ?? '', field.type === 'checkbox' ? field.checked : field.value, null)
+      trySetting(field, () => setField(rowOf(event), field.dataset.name ?? '', field.type === 'checkbox' ? field.checked : field.value, null))
     },
   }, ...parts.map(part => part.page))
 
@@ -550,7 +559,7 @@ function workbench() {
   }
 }
 
-/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, withPicture: typeof withPicture, state: () => any, says: () => any, index: () => number, goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void, focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string | null) => void}} Desk */
+/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, withPicture: typeof withPicture, state: () => any, says: () => any, index: () => number, open: () => string | null, goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void, focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string | null) => void, trySetting: (field: HTMLInputElement, set: () => void) => void}} Desk */
 /** @typedef {{show: () => void, listen?: () => void, page: object}} Part */
 
 document.addEventListener('alpine:init', () => Alpine.data('workbench', workbench))

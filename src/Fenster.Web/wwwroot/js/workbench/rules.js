@@ -1,24 +1,19 @@
-// The rules as sentences, in which every choice is a word that can be changed, for the activity or for one picture.
+// The rules as sentences, in which every choice is a word that can be changed: for the activity, for one picture, and in the open row for its target.
 
+import { get } from '../http.js'
 import { withWord, withoutWord } from './document.js'
+import { targetOf } from './pane.js'
+
+/**
+ * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null, isOwn: boolean} | null}} Word As the server words it.
+ */
 
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
 export function rulesPart(desk) {
   const { doc, changeDocument } = desk
   const paneIndex = () => (desk.state().isPaneRules && doc().panes.length > 1 ? desk.index() : null)
 
-  /** @param {any[]} words @param {string} group */
-  const line = (words, group) => words.map((word, i) => {
-    const choice = word.choice
-    return {
-      id: `${group}-${i}`, text: word.text, isText: !choice, isChoice: (choice?.options.length ?? 0) > 0, isNumber: choice?.options.length === 0,
-      path: choice?.path ?? '', value: choice?.value ?? '', name: names[choice?.path] ?? '', hint: choice?.value === '' ? word.text : '',
-      classes: choice?.isOwn && paneIndex() !== null ? 'word word-own' : 'word', isOwn: (choice?.isOwn ?? false) && paneIndex() !== null,
-      options: (choice?.options ?? []).map((/** @type {any} */ option) => ({ ...option, isChosen: option.value === choice.value })),
-    }
-  })
-
-  const show = () => {
+  const showRules = () => {
     const state = desk.state()
     const says = desk.says()
     state.hasManyPanes = doc().panes.length > 1
@@ -27,32 +22,77 @@ export function rulesPart(desk) {
     state.rules = ['check', 'reveal', 'score'].map(group => ({ group, title: titles[group], words: line(rules[group], group) }))
   }
 
+  /** The open row, and what the server said when its words were asked for. */
+  let asked = { row: '', says: desk.says() }
+  const showRow = async () => {
+    const open = desk.open()
+    const now = { row: open && targetOf(desk.pane(), open) ? `pane=${desk.index()}&target=${encodeURIComponent(open)}` : '', says: desk.says() }
+    if (now.row === asked.row && now.says === asked.says) return
+    if (now.row !== asked.row) showWords([])
+    asked = now
+    if (!now.row) return
+    const answer = await get(`${desk.url}?handler=Words&${now.row}`)
+    if (answer.ok && asked === now) showWords(line(answer.body, 'row'))
+  }
+  /** @param {ReturnType<typeof line>} words */
+  const showWords = words => Object.assign(desk.state(), { rowWords: words, hasRowWords: words.length > 0 })
+
   return {
-    show,
+    show() {
+      showRules()
+      showRow()
+    },
     page: {
-      rules: [], isPaneRules: false, hasManyPanes: false,
+      rules: [], isPaneRules: false, hasManyPanes: false, rowWords: [], hasRowWords: false,
       /** @param {Event} event */
       setRulesOf(event) {
         desk.state().isPaneRules = /** @type {HTMLSelectElement} */ (event.currentTarget).value === 'pane'
-        show()
+        showRules()
       },
       /** @param {Event} event */
       setWord(event) {
         const field = /** @type {HTMLInputElement} */ (event.currentTarget)
-        changeDocument(withWord(doc(), paneIndex(), field.dataset.path ?? '', field.value))
+        desk.trySetting(field, () => set(field, field.value))
       },
       /** @param {Event} event */
       unsetWord(event) {
+        const button = /** @type {HTMLElement} */ (event.currentTarget)
+        if (rowAround(button)) return set(button, button.dataset.usual ?? '')
         const index = paneIndex()
-        if (index !== null) changeDocument(withoutWord(doc(), index, /** @type {HTMLElement} */ (event.currentTarget).dataset.path ?? ''))
+        if (index !== null) changeDocument(withoutWord(doc(), index, button.dataset.path ?? ''))
       },
     },
   }
+
+  /** @param {HTMLElement} word @param {string} value */
+  function set(word, value) {
+    const path = word.dataset.path ?? ''
+    const row = rowAround(word)
+    if (row) desk.setField(row, path, value === 'true' || (value === 'false' ? false : value), null)
+    else changeDocument(withWord(doc(), paneIndex(), path, value))
+  }
 }
+
+/** @param {HTMLElement} word @returns {string | undefined} The ledger's row whose word it is. */
+const rowAround = word => /** @type {HTMLElement | null} */ (word.closest('[data-row]'))?.dataset.row
+
+/** @param {Word[]} words @param {string} group */
+const line = (words, group) => words.map(({ text, choice }, i) => ({
+  id: `${group}-${i}`, text, isText: !choice, isChoice: (choice?.options.length ?? 0) > 0, isNumber: choice?.options.length === 0,
+  path: choice?.path ?? '', value: choice?.value ?? '', usual: choice?.usual ?? '', name: nameOf(choice?.path ?? ''), hint: choice?.value === '' ? text : '',
+  classes: choice?.isOwn ? 'word word-own' : 'word', isOwn: choice?.isOwn ?? false,
+  options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
+}))
+
+/** @param {string} path */
+const nameOf = path => names[path] ?? names[path.split('.')[0]] ?? ''
 
 const titles = /** @type {Record<string, string>} */ ({ check: 'Check', reveal: 'Reveal', score: 'Score' })
 const names = /** @type {Record<string, string>} */ ({
   'check.checks': 'How often work can be checked', 'check.wrong': 'What happens to a wrong label', 'check.right': 'What happens to a right label',
   'reveal.marks': 'When right and wrong show', 'reveal.score': 'When the score shows', 'reveal.key': 'When the right places show', 'reveal.feedback': 'When feedback shows', 'reveal.explanation': 'When explanations show',
   'score.manner': 'How points are given', 'score.wrongCost': 'Points that a wrong one costs', 'score.tryCost': 'Per cent that each further try costs', 'score.maximumGrade': 'Best grade', 'score.passMark': 'Pass mark', purpose: 'What it is for',
+  points: 'Points', credit: 'Per cent that the label earns', capacity: 'How many labels it takes', slack: 'How far off still counts', 'band.slack': 'How far off still earns part', 'band.credit': 'Per cent that is earned there',
+  needed: 'How many to mark', 'rules.ignoreCapitals': 'Capitals', 'rules.ignoreAccents': 'Accents', 'rules.ignorePunctuation': 'Hyphens and dots', 'rules.forgiveSlips': 'Small slips',
+  'answer.within': 'How far off still counts', 'answer.withinShare': 'How far off still counts, in per cent', scored: 'What opening it earns', want: 'What it wants', is: 'Exactly or not', number: 'How many', from: 'Least total', to: 'Greatest total',
 })

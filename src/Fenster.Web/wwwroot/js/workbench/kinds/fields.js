@@ -62,7 +62,6 @@ export function numberIn(value) {
 
 /** @param {TargetPart} target @returns {Field[][]} What every kind of target has. @param {boolean} [isScored] */
 export const commonLines = (target, isScored = true) => [
-  ...(isScored ? [[number('points', 'Points', target.points ?? 1)]] : []),
   ...(isScored ? [[text('feedback.right', 'Say when right', target.feedback?.right, { wide: true })], [text('feedback.wrong', 'Say when wrong', target.feedback?.wrong, { wide: true })]] : []),
   [text('explanation', 'Explain the answer', target.explanation, { wide: true })],
 ]
@@ -99,13 +98,6 @@ export function setRegionField(region, part, value) {
   return number > 0 ? { ...region, [part]: number } : region
 }
 
-/** @param {{slack?: number, bands?: {slack: number, credit: number}[]} | undefined} tolerance @param {string} unit @returns {Field[]} */
-export const toleranceFields = (tolerance, unit) => [
-  number('slack', `Still right within (${unit})`, tolerance?.slack ?? 0),
-  number('band.slack', `Part credit within (${unit})`, tolerance?.bands?.[0]?.slack, { hint: 'none' }),
-  ...(tolerance?.bands?.length ? [number('band.credit', 'Credit %', Math.round(tolerance.bands[0].credit * 1000) / 10)] : []),
-]
-
 /** @param {any} tolerance @param {string} name @param {any} value */
 export function setTolerance(tolerance, name, value) {
   const now = { slack: 0, bands: [], ...tolerance }
@@ -117,20 +109,9 @@ export function setTolerance(tolerance, name, value) {
   return now
 }
 
-/** @param {any} answer @returns {Field[][]} What an answer box or a typed question accepts. */
-export function answerLines(answer) {
-  if (answer.kind === 'number') {
-    return [
-      [number('answer.value', 'Number', answer.value), number('answer.within', '± at most', answer.within ?? 0), number('answer.withinShare', '± % at most', Math.round((answer.withinShare ?? 0) * 10000) / 100)],
-      [text('answer.units', 'Units, each with how many of the first it is', (answer.units ?? []).map((/** @type {any} */ unit, /** @type {number} */ i) => (i === 0 ? unit.name : `${unit.name} = ${unit.factor}`)).join('; '), { hint: 'm; cm = 0.01', wide: true })],
-    ]
-  }
-  const rules = { ignoreCapitals: true, ...answer.rules }
-  return [
-    [check('rules.ignoreCapitals', 'Capitals don’t matter', rules.ignoreCapitals), check('rules.ignoreAccents', 'Accents don’t matter', rules.ignoreAccents)],
-    [check('rules.ignorePunctuation', 'Hyphens and dots don’t matter', rules.ignorePunctuation), check('rules.forgiveSlips', 'Small slips are forgiven', rules.forgiveSlips)],
-  ]
-}
+/** @param {any} answer @returns {Field[][]} The units that may stand behind a number. */
+export const unitLines = answer => (answer.kind !== 'number' ? []
+  : [[text('answer.units', 'Units, each with how many of the first it is', (answer.units ?? []).map((/** @type {any} */ unit, /** @type {number} */ i) => (i === 0 ? unit.name : `${unit.name} = ${unit.factor}`)).join('; '), { hint: 'm; cm = 0.01', wide: true })]])
 
 /** @param {any} answer @param {string} name @param {any} value */
 export function setAnswer(answer, name, value) {

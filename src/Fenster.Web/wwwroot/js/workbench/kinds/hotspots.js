@@ -1,7 +1,7 @@
 // Regions that students find by marking them: one, all, or any number of them.
 
 import { freshId, withTarget } from '../pane.js'
-import { choice, commonLines, setCommon, setTolerance, toleranceFields } from './fields.js'
+import { commonLines, setCommon, setTolerance } from './fields.js'
 
 export const hotspots = {
   word: 'hotspot',
@@ -29,11 +29,7 @@ export const hotspots = {
   /** @param {PanePart} pane @param {HotspotsPart} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {HotspotsPart} target */
-  lines: target => [
-    [choice('needed', 'Students mark', String(target.needed), Object.fromEntries(target.spots.map((_, i) => [String(i + 1), i + 1 === target.spots.length ? (i === 0 ? 'the one' : `all ${i + 1}`) : `any ${i + 1} of ${target.spots.length}`])))],
-    toleranceFields(target.spots[0]?.tolerance, 'pu'),
-    ...commonLines(target),
-  ],
+  lines: target => commonLines(target),
   /** @param {PanePart} pane @param {HotspotsPart} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name === 'needed') return withTarget(pane, { ...target, needed: Number(value) })

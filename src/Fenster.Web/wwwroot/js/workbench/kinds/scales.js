@@ -2,7 +2,7 @@
 
 import { freshId, labelOf, spotRadius, withLabel, withTarget } from '../pane.js'
 import { pointOnScale, tidied, valueOf, valueOnScale, wordsOf } from '../scale.js'
-import { choice, commonLines, setCommon, setTolerance, text, toleranceFields } from './fields.js'
+import { choice, commonLines, setCommon, setTolerance, text } from './fields.js'
 import { labelLines, setLabel } from './zones.js'
 
 export const scalePoint = {
@@ -36,7 +36,6 @@ export const scalePoint = {
     const label = target.label ? labelOf(pane, target.label) : undefined
     return [
       [text('x', target.scale.y ? 'Value across' : 'Value', wordsOf(target.scale.x, target.x)), ...(target.scale.y ? [text('y', 'Value up', wordsOf(target.scale.y, target.y ?? 0))] : [])],
-      toleranceFields(target.within, target.scale.x.kind === 'date' ? 'days' : 'scale’s units'),
       [choice('shown', 'Shown by', target.label ? 'label' : 'mark', { label: 'a label', mark: 'a mark' })],
       ...(label ? labelLines(label) : []),
       ...commonLines(target),

@@ -2,7 +2,7 @@
 
 import { freshId, withTarget } from '../pane.js'
 import { inside, rounded } from '../regions.js'
-import { check, choice, commonLines, number, numberIn, regionFields, setCommon, setRegionField } from './fields.js'
+import { check, commonLines, numberIn, regionFields, setCommon, setRegionField } from './fields.js'
 
 export const sortRegion = {
   word: 'sorting region',
@@ -26,9 +26,6 @@ export const sortRegion = {
     const { want } = target
     const named = want.kind === 'total' ? [] : pane.labels.filter(label => label.text.trim()).map(label => [check(`wants.${label.id}`, label.text, want.labels.includes(label.id))])
     return [
-      [choice('want', 'It wants', want.kind, { set: 'these labels and no others', count: 'a number of these labels', total: 'values that add up' })],
-      ...(want.kind === 'count' ? [[choice('is', '', want.is, { exactly: 'exactly', atLeast: 'at least', atMost: 'at most' }), number('number', 'of them', want.number)]] : []),
-      ...(want.kind === 'total' ? [[number('from', 'Total from', want.from), number('to', 'to', want.to)]] : []),
       ...named,
       ...commonLines(target),
       regionFields(target.region),

@@ -1,7 +1,7 @@
 // Spots that open a card: question points, info spots, locks.
 
 import { freshId, spotRadius, withTarget } from '../pane.js'
-import { answerAs, answerLines, answerText, area, button, check, choice, commonLines, faceFields, number, numberIn, setAnswer, setCommon, text, withAnswerText, withFace } from './fields.js'
+import { answerAs, unitLines, answerText, area, button, check, choice, commonLines, faceFields, number, numberIn, setAnswer, setCommon, text, withAnswerText, withFace } from './fields.js'
 
 /** @typedef {{kind: string, id: string, at: Point}} AtSpot */
 
@@ -57,7 +57,7 @@ export const questionPoint = {
   lines(target) {
     const { question } = target
     const answers = question.kind === 'typed'
-      ? [[text('answers', question.answer.kind === 'number' ? 'Number' : 'Accepted answers; several; spellings', answerText(question.answer), { wide: true })], ...answerLines(question.answer).filter(line => line[0].name !== 'answer.value')]
+      ? [[text('answers', question.answer.kind === 'number' ? 'Number' : 'Accepted answers; several; spellings', answerText(question.answer), { wide: true })], ...unitLines(question.answer)]
       : [
           ...question.options.flatMap((/** @type {any} */ option, /** @type {number} */ i) => [
             [check(`option.${option.id}.isRight`, 'Right', option.isRight), text(`option.${option.id}.text`, `Option ${i + 1}`, option.text), ...(question.options.length > 2 ? [button(`option.${option.id}.remove`, 'Delete')] : [])],
@@ -149,8 +149,6 @@ export const lock = {
     [text('prompt', 'What is read before it opens', target.prompt, { hint: 'Which code opens it?', wide: true })],
     [area('inside', 'What is read once it is open', target.inside)],
     ...openable(pane, target).map(other => [check(`opens.${other.id}`, `Opens: ${nameOf(other)}`, (target.opens ?? []).includes(other.id))]),
-    [check('scored', 'Opening it earns points', target.scored ?? true)],
-    ...answerLines(target.code).slice(0, 1),
     ...(target.scored ?? true ? commonLines(target) : []),
     placeFields(target),
   ],

@@ -2,7 +2,7 @@
 
 import { freshId, withTarget } from '../pane.js'
 import { inside, rounded } from '../regions.js'
-import { answerAs, answerLines, answerText, choice, commonLines, regionFields, setAnswer, setCommon, setRegionField, text, withAnswerText } from './fields.js'
+import { answerAs, unitLines, answerText, choice, commonLines, regionFields, setAnswer, setCommon, setRegionField, text, withAnswerText } from './fields.js'
 
 /** @param {PanePart} pane @param {BoxPart | NotePart} target @param {string} name @param {any} value */
 const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, region: rounded(inside(setRegionField(target.region, name.slice(7), value), pane)) })
@@ -28,7 +28,7 @@ export const answerBox = {
   /** @param {BoxPart} target */
   lines: target => [
     [choice('answerKind', 'Students type', target.answer.kind, { text: 'words', number: 'a number' })],
-    ...answerLines(target.answer),
+    ...unitLines(target.answer),
     [text('prompt', 'What is asked, for students who can’t see the place', target.prompt, { wide: true })],
     ...commonLines(target),
     regionFields(target.region),

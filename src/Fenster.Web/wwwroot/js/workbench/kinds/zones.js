@@ -2,7 +2,7 @@
 
 import { freshId, labelOf, withLabel, withTarget } from '../pane.js'
 import { inside, rounded } from '../regions.js'
-import { button, check, choice, commonLines, faceFields, note, number, numberIn, regionFields, setCommon, setRegionField, setTolerance, text, toleranceFields, withFace } from './fields.js'
+import { button, check, choice, commonLines, faceFields, note, number, numberIn, regionFields, setCommon, setRegionField, setTolerance, text, withFace } from './fields.js'
 
 /** @param {'dropZone' | 'hiddenZone'} kind */
 const zone = kind => ({
@@ -40,11 +40,9 @@ const zone = kind => ({
         choice('shape', 'Shape', target.region.kind, { rectangle: 'box', circle: 'circle', ellipse: 'oval', ...(target.region.kind === 'polygon' ? { polygon: 'outline' } : {}) }),
       ],
       ...target.accepts.flatMap((accepted, i) => (i === 0 ? [] : [[
-        note(`also.${accepted.label}`, `Also takes “${labelOf(pane, accepted.label)?.text ?? ''}”`), number(`credit.${accepted.label}`, 'Credit %', Math.round((accepted.credit ?? 1) * 1000) / 10), button(`drop.${accepted.label}`, 'No more'),
+        note(`also.${accepted.label}`, `Also takes “${labelOf(pane, accepted.label)?.text ?? ''}”`), button(`drop.${accepted.label}`, 'No more'),
       ]])),
       ...(others.length > 0 ? [[choice('accept', 'Also accept', '', { '': 'another label…', ...Object.fromEntries(others.map(other => [other.id, other.text])) })]] : []),
-      ...(target.accepts.length > 0 ? [[number('credit', 'Credit %', Math.round((target.accepts[0].credit ?? 1) * 1000) / 10), number('capacity', 'Takes labels', target.capacity ?? 1)]] : []),
-      ...(target.kind === 'hiddenZone' ? [toleranceFields(target.tolerance, 'pu')] : []),
       ...(target.kind === 'dropZone' ? [[check('leader', 'A line joins it to a spot in the picture', Boolean(target.leader))]] : []),
       [text('group', 'Interchangeable with zones of group', target.group ?? '', { hint: groups[0] ? `such as ${groups[0]}` : 'none', wide: true })],
       ...(label ? labelLines(label) : []),
