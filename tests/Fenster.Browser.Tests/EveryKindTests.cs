@@ -4,7 +4,8 @@ using OpenQA.Selenium;
 namespace Fenster.BrowserTests;
 
 /// <summary>Each kind of target: made in the workbench by mouse and by keyboard alone, and played through the student's screen.</summary>
-public sealed class EveryKindTests(Demo demo) : IClassFixture<Demo>
+[Collection("demo")]
+public sealed class EveryKindTests(Demo demo)
 {
     private static readonly string Drawing = Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/chartroom.svg");
 

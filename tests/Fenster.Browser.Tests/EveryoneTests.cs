@@ -3,7 +3,8 @@ using Fenster.Testing;
 namespace Fenster.BrowserTests;
 
 /// <summary>What axe-core finds on every screen, in both themes: nothing.</summary>
-public sealed class EveryoneTests(Demo demo) : IClassFixture<Demo>
+[Collection("demo")]
+public sealed class EveryoneTests(Demo demo)
 {
     [Theory]
     [InlineData(false)]

@@ -8,7 +8,8 @@ using SkiaSharp;
 namespace Fenster.BrowserTests;
 
 /// <summary>The picture room: files in, a picture prepared, and what students then receive.</summary>
-public sealed class PictureRoomTests(Demo demo) : IClassFixture<Demo>
+[Collection("demo")]
+public sealed class PictureRoomTests(Demo demo)
 {
     private readonly string files = Directory.CreateTempSubdirectory("fenster-pictures-").FullName;
 

@@ -7,7 +7,8 @@ namespace Fenster.BrowserTests;
 /// thrown away, to see that every view opens.
 /// </summary>
 [Trait("Category", "Screenshots")]
-public sealed class ScreenshotTests(Demo demo) : IClassFixture<Demo>, IDisposable
+[Collection("demo")]
+public sealed class ScreenshotTests(Demo demo) : IDisposable
 {
     private readonly string? kept = Environment.GetEnvironmentVariable("FENSTER_SHOTS");
     private readonly string thrownAway = Directory.CreateTempSubdirectory("fenster-shots-").FullName;

@@ -5,7 +5,8 @@ using OpenQA.Selenium;
 namespace Fenster.BrowserTests;
 
 /// <summary>A student at every kind of target: by mouse, by finger and by keyboard alone.</summary>
-public sealed class StudentKindsTests(Demo demo) : IClassFixture<Demo>
+[Collection("demo")]
+public sealed class StudentKindsTests(Demo demo)
 {
     private async Task Open(Browser browser, int activity, string name)
     {

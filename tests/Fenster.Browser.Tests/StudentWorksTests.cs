@@ -4,7 +4,8 @@ using OpenQA.Selenium;
 namespace Fenster.BrowserTests;
 
 /// <summary>A student from the join code to the result: by mouse, by finger and by keyboard.</summary>
-public sealed class StudentWorksTests(Demo demo) : IClassFixture<Demo>
+[Collection("demo")]
+public sealed class StudentWorksTests(Demo demo)
 {
     private static readonly string[] Answers = ["Mast", "Burgee", "Rudder"];
 
