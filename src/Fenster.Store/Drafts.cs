@@ -72,7 +72,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
         where id = @id and teacher_id = @teacher
         """, new { id, teacher }));
 
-    /// <summary>What the draft was, the newest first: the last state in each ten minutes in which it was saved.</summary>
+    /// <summary>What the draft was, the newest first: the last state in each ten minutes in which it was saved, and after two weeks the last of each day.</summary>
     public IReadOnlyList<DraftVersion> Versions(long teacher, long id) => database.Read(connection => connection.Query<DraftVersion>(
         """
         select draft_version.slot, draft_version.document, draft_version.saved_at
@@ -101,9 +101,19 @@ public sealed class Drafts(Database database, TimeProvider clock)
             values (@id, @slot, @document, @at)
             on conflict (activity_id, slot) do update set document = excluded.document, saved_at = excluded.saved_at
             """, new { id, slot = at.ToUnixTimeSeconds() / SecondsOfSlot, document, at });
+        connection.Execute(
+            """
+            delete from draft_version
+            where activity_id = @id and slot < @recent
+              and slot not in (select max(slot) from draft_version where activity_id = @id group by slot / @SlotsOfDay)
+            """, new { id, recent = (at.ToUnixTimeSeconds() / SecondsOfSlot / SlotsOfDay - DaysInFull) * SlotsOfDay, SlotsOfDay });
     }
 
     private const int SecondsOfSlot = 600;
+    private const int SlotsOfDay = 24 * 60 * 60 / SecondsOfSlot;
+
+    /// <summary>Of days before these, only the last state of each day is kept.</summary>
+    private const int DaysInFull = 14;
     private const int MostVersions = 500;
 
     /// <summary>

@@ -73,6 +73,13 @@ public sealed class EveryKindTests(Demo demo)
         browser.Keys(words, Keys.Tab);
     }
 
+    private static void Retype(Browser browser, string css, string words)
+    {
+        Focus(browser, css);
+        browser.Ctrl("a");
+        browser.Keys(words, Keys.Tab);
+    }
+
     [Theory]
     [InlineData(false)]
     [InlineData(true)]
@@ -239,10 +246,18 @@ public sealed class EveryKindTests(Demo demo)
             browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
             browser.Keys($"Part {i + 1}", Keys.Enter);
         }
+        // A zone that is held near the line of another one stands on it, and the line is seen.
+        IReadOnlyList<long> Tops() => [.. browser.Script<IReadOnlyCollection<object>>("return [...document.querySelectorAll('.zone-box .zone-area')].map(a => Math.round(a.getAttribute('y')))").Cast<long>()];
+        var (first, second) = (browser.Spot(".zone-box:nth-of-type(1) .zone-area"), browser.Spot(".zone-box:nth-of-type(2) .zone-area"));
+        browser.Hold(second, (second.X + 20, first.Y + 12), (second.X + 10, first.Y + 3));
+        browser.Until(() => browser.Count(".guides path") > 0, "a guide");
+        browser.LetGo();
+        browser.Until(() => Tops() is [var one, var two, _] && one == two, "the second in line with the first");
+        Assert.Equal(0, browser.Count(".guides path"));
         Focus(browser, ".stage");
+        browser.Ctrl("z");
         browser.Ctrl("a");
         browser.Until(() => browser.Count(".zone-box.selected") == 3, "all selected");
-        IReadOnlyList<long> Tops() => [.. browser.Script<IReadOnlyCollection<object>>("return [...document.querySelectorAll('.zone-box .zone-area')].map(a => Math.round(a.getAttribute('y')))").Cast<long>()];
         var before = Tops();
         browser.Click(".arrange [data-how=top]");
         browser.Until(() => Tops().Distinct().Count() == 1, "tops in line");
@@ -255,6 +270,71 @@ public sealed class EveryKindTests(Demo demo)
         browser.Go($"{browser.Path}/try/screen");
         browser.See(".bank .label");
         Assert.Equal(3, browser.Count(".leader-line"));
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
+    public void A_further_label_is_accepted_by_an_Alt_drop_and_its_credit_and_points_are_words_in_the_row()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Further");
+        browser.ClickAt(browser.Spot(".stage", 0.5, 0.4));
+        browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
+        browser.Keys("Ship’s clock", Keys.Enter);
+        browser.Click(".add-distractor");
+        browser.Until(() => browser.HasFocus(".row-line:nth-of-type(2) .row-text"), "a second row");
+        browser.Keys("Clock", Keys.Tab);
+        browser.Until(() => browser.Count("#bench-bank .label") == 2, "two labels in the bank");
+        browser.SeeText(".row-line:nth-of-type(2)", "distractor");
+        var alt = new OpenQA.Selenium.Interactions.Actions(browser.Driver);
+        alt.KeyDown(Keys.Alt).Perform();
+        browser.Drag(browser.Spot("#bench-bank .label:nth-of-type(2)"), browser.Spot(".stage", 0.4, 0.5), browser.Spot(".zone-box .zone-area"));
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyUp(Keys.Alt).Perform();
+        browser.SeeText(".row-details", "Also takes “Clock”");
+        Assert.Equal(1, browser.Count(".row-line"));
+        browser.SeeText(".row-rules", "“Clock” earns");
+        // Half of the points, of which there are two.
+        Retype(browser, ".row-rules [data-path^='credit.']", "50");
+        browser.Until(() => browser.Count(".row-rules .word-own") == 1, "a word of its own");
+        Retype(browser, ".row-rules [data-path=points]", "2");
+        browser.Until(() => browser.Count(".row-rules .word-own") == 2, "two words of their own");
+        // What is no number is not taken, and said.
+        Retype(browser, ".row-rules [data-path=points]", "many");
+        browser.SeeText(".notice-problem", "“many” does not fit there");
+        Assert.Equal("2", browser.See(".row-rules [data-path=points]").GetDomProperty("value"));
+        browser.SeeText(".rules", "2 points in all");
+        browser.Click(".row-rules button[data-path=points]");
+        browser.SeeText(".rules", "1 point in all");
+        browser.Until(() => browser.Count(".row-rules .word-own") == 1, "the points set back");
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
+    public void Another_picture_is_shown_with_the_zones_before_it_is_taken()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Swapped");
+        browser.ClickAt(browser.Spot(".stage", 0.5, 0.9));
+        browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
+        browser.Keys("Skirting", Keys.Enter);
+        browser.SeeText("#save-state", "Saved");
+        string Shown() => browser.See(".stage image, .stage img").GetDomAttribute("src") ?? browser.See(".stage image").GetDomAttribute("href")!;
+        double Share() => Convert.ToDouble(browser.Script<object>("const z = document.querySelector('.zone-box .zone-area').getBoundingClientRect(), s = document.querySelector('.stage').getBoundingClientRect(); return (z.y + z.height / 2 - s.y) / s.height"), System.Globalization.CultureInfo.InvariantCulture);
+        var (before, share) = (Shown(), Share());
+        void Change() => browser.Until(() => { browser.Driver.FindElement(By.CssSelector(".change-picture input")).SendKeys(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")); return true; }, "a file chooser");
+        Change();
+        browser.SeeText(".notice", "how everything lies on the new picture");
+        browser.Until(() => Shown() != before, "the new picture");
+        browser.Until(() => Math.Abs(Share() - share) < 0.02, "the zone stretched with the picture");
+        browser.Click(".notice .btn-outline-primary");
+        browser.Until(() => Shown() == before, "the old picture");
+        Change();
+        browser.Click("#use-picture");
+        browser.Until(() => Shown() != before && browser.Count(".notice") == 0, "the new picture");
+        browser.SeeText("#save-state", "Saved");
+        Focus(browser, ".stage");
+        browser.Ctrl("z");
+        browser.Until(() => Shown() == before && Math.Abs(Share() - share) < 0.005, "the old picture and its zone");
         Assert.Empty(browser.ConsoleErrors());
     }
 }

@@ -178,6 +178,29 @@ public sealed class TeacherBuildsTests(Demo demo)
     }
 
     [Fact]
+    public void A_crash_of_the_server_and_then_of_the_browser_loses_nothing()
+    {
+        using var own = new RunningFenster();
+        var browser = new Browser(own.Address);
+        Begin(browser, "Crashed");
+        browser.ClickAt(browser.Spot(".stage", 0.5, 0.5));
+        WaitForRow(browser);
+        browser.Keys("Mole");
+        WaitForSave(browser);
+        own.Kill();
+        browser.Keys(" and pier");
+        browser.SeeText("#save-state", "kept on this device");
+        own.Restart();
+        WaitForSave(browser);
+        var path = browser.Path;
+        browser.Crash();
+        using var next = new Browser(own.Address);
+        next.SignIn();
+        next.Go(path);
+        next.Until(() => next.See(".row-text").GetDomProperty("value") == "Mole and pier", "what was typed before both crashes");
+    }
+
+    [Fact]
     public void A_pasted_picture_is_taken_and_a_bad_one_gets_a_sentence()
     {
         using var browser = demo.Open();

@@ -271,5 +271,9 @@ public sealed class StoreTests : IDisposable
         // A refused save leaves nothing.
         Assert.False(own.Save(teacher, id, 1, "T", "six")!.Saved);
         Assert.DoesNotContain("six", own.Versions(teacher, id).Select(version => version.Document));
+        // Three weeks on, the last of each day is left.
+        clock.Now = clock.Now.AddDays(21);
+        Assert.True(own.Save(teacher, id, own.Find(teacher, id)!.Version, "T", "seven")!.Saved);
+        Assert.Equal(["seven", "five", "four"], own.Versions(teacher, id).Select(version => version.Document));
     }
 }

@@ -121,10 +121,23 @@ public sealed class Browser : IDisposable
     /// <summary>Presses the mouse at the first spot, moves it over the others, and lets go.</summary>
     public void Drag(params (int X, int Y)[] spots)
     {
+        Hold(spots);
+        LetGo();
+    }
+
+    /// <summary>As <see cref="Drag"/>, but the mouse is not let go.</summary>
+    public void Hold(params (int X, int Y)[] spots)
+    {
         var actions = new ActionBuilder();
         actions.AddAction(Mouse.CreatePointerMove(CoordinateOrigin.Viewport, spots[0].X, spots[0].Y, TimeSpan.Zero));
         actions.AddAction(Mouse.CreatePointerDown(MouseButton.Left));
         foreach (var (x, y) in spots.Skip(1)) actions.AddAction(Mouse.CreatePointerMove(CoordinateOrigin.Viewport, x, y, TimeSpan.FromMilliseconds(60)));
+        driver.PerformActions(actions.ToActionSequenceList());
+    }
+
+    public void LetGo()
+    {
+        var actions = new ActionBuilder();
         actions.AddAction(Mouse.CreatePointerUp(MouseButton.Left));
         driver.PerformActions(actions.ToActionSequenceList());
     }
@@ -144,6 +157,14 @@ public sealed class Browser : IDisposable
     {
         Cdp("Network.enable");
         Cdp("Network.emulateNetworkConditions", ("offline", offline), ("latency", 0), ("downloadThroughput", -1), ("uploadThroughput", -1));
+    }
+
+    /// <summary>Ends it at once, as a crash would; it is of no more use then.</summary>
+    public void Crash()
+    {
+        using var kill = System.Diagnostics.Process.Start("pkill", ["-9", "-f", profile]);
+        kill.WaitForExit();
+        End();
     }
 
     public void SignIn()

@@ -17,6 +17,18 @@ export function setWords(element, text) {
   })
 }
 
+/** Sets the formulas in what stands on the page already. @param {HTMLElement} element */
+export function setFormulas(element) {
+  const walker = document.createTreeWalker(element, NodeFilter.SHOW_TEXT)
+  const texts = []
+  while (walker.nextNode()) texts.push(/** @type {Text} */ (walker.currentNode))
+  for (const text of texts.filter(({ data }) => /\$[^$]+\$/.test(data))) {
+    const span = document.createElement('span')
+    text.replaceWith(span)
+    setWords(span, text.data)
+  }
+}
+
 /** @type {Promise<any> | null} */
 let loading = null
 // Only who meets a formula fetches what sets it.

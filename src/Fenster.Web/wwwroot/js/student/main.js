@@ -4,6 +4,7 @@ import { createBoard, isHeld } from '../scene/board.js'
 import { cardOf, play } from '../scene/face.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
+import { setFormulas } from '../scene/words.js'
 import { drawBank } from './bank.js'
 import { createCards } from './cards.js'
 import { createMatching } from './matching.js'
@@ -317,6 +318,7 @@ function start(work) {
     make(move)
   })
   work.addEventListener('finish', () => handIn())
+  setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))
   work.dataset.ready = 'true'
 }
 

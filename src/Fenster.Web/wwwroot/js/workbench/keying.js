@@ -16,6 +16,8 @@ export function listenForKeys(bank, on) {
     const box = source.getBoundingClientRect()
     const ghost = /** @type {HTMLElement} */ (source.cloneNode(true))
     ghost.classList.add('ghost')
+    // It is no part of the list that the page draws.
+    ghost.setAttribute('x-ignore', '')
     const end = new AbortController()
     const finish = () => {
       end.abort()

@@ -8,7 +8,7 @@ import { kinds } from './kinds/all.js'
 import { setLabel } from './kinds/zones.js'
 import { listenForKeys } from './keying.js'
 import { bankOf, countOf, rowsOf } from './ledger.js'
-import { addLabels, labelOf, namedBy, placeLabel, remove, setKey, shapesOf, targetOf, withLabel, withPicture, withoutPlace } from './pane.js'
+import { addLabels, labelOf, namedBy, placeLabel, remove, setKey, shapesOf, targetOf, withLabel, withoutPlace } from './pane.js'
 import { panesPart } from './panes.js'
 import { pictureKeys } from './picture-keys.js'
 import { proofPart } from './proof.js'
@@ -18,6 +18,7 @@ import { createSaver, isOutrun, keptOnDevice } from './saver.js'
 import { freshScale, setScale } from './scale-row.js'
 import { selectedPart } from './selected.js'
 import { settingsPart } from './settings.js'
+import { swapPart } from './swap.js'
 import { takingPart } from './taking.js'
 
 /** @param {Event} event */
@@ -70,14 +71,16 @@ function workbench() {
     show()
     saver.save(doc())
   }
-  /** @param {PanePart} changed @param {string | null} [step] */
-  const change = (changed, step = null) => { if (changed !== pane()) changeDocument(withPane(doc(), index, changed), step && `${index} ${step}`) }
+  /** A change that changes nothing is no step. @param {PanePart} changed @param {string | null} [step] */
+  const change = (changed, step = null) => {
+    if (JSON.stringify(changed) !== JSON.stringify(pane())) changeDocument(withPane(doc(), index, changed), step && `${index} ${step}`)
+  }
 
   const show = () => {
     index = Math.min(index, Math.max(0, doc().panes.length - 1))
-    const { picture } = pane()
+    const { picture } = shown()
     state.title = doc().title
-    state.altText = picture?.altText ?? ''
+    state.altText = pane().picture?.altText ?? ''
     state.hasPicture = picture !== null && picture !== undefined
     state.isMatchingOnly = !state.hasPicture && pane().targets.length > 0
     state.cannotUndo = !history.canUndo()
@@ -98,7 +101,7 @@ function workbench() {
       bench?.close()
       bench = null
     }
-    bench?.draw(pane(), pointed)
+    bench?.draw(shown(), pointed)
     showSays()
   }
 
@@ -138,7 +141,7 @@ function workbench() {
   })
 
   const openPicture = () => {
-    const { picture } = pane()
+    const { picture } = shown()
     if (!picture) return
     bench?.close()
     bench = openBench(/** @type {HTMLElement} */ (document.getElementById('mat')), picture, {
@@ -164,7 +167,7 @@ function workbench() {
         if (changed) change(changed)
       },
     })
-    bench.draw(pane(), pointed)
+    bench.draw(shown(), pointed)
   }
 
   /** Makes what the line over the picture says. @param {Point} at @param {Region | null} region @param {boolean} [isByKey] Then the keyboard stays on the picture. */
@@ -305,11 +308,18 @@ function workbench() {
 
   /** What the other parts of the workbench work on. */
   const desk = {
-    data, root, url, pane, doc, change, changeDocument, announce, waitForPlaces, withPicture, select, selectedRows, focusRow,
+    data, root, url, pane, doc, change, changeDocument, announce, waitForPlaces, select, selectedRows, focusRow,
     state: () => state, says: () => says, index: () => index, open: () => open, selection: () => selection, plane: () => bench?.stage.plane ?? null,
+    /** Shows a pane that is not a step yet; null goes back to the one that is. @param {PanePart | null} changed */
+    look(changed) {
+      preview = changed
+      show()
+    },
+    isLooking: () => preview !== null,
     /** @param {number} to */
     goTo(to) {
       index = to
+      preview = null
       selection = []
       open = null
       next = null
@@ -319,7 +329,8 @@ function workbench() {
     },
     setField, trySetting,
   }
-  const parts = [panesPart(desk), proofPart(desk), rulesPart(desk), selectedPart(desk), settingsPart(desk), takingPart(desk)]
+  const swap = swapPart(desk)
+  const parts = [panesPart(desk), proofPart(desk), rulesPart(desk), selectedPart(desk), settingsPart(desk), swap, takingPart(desk, swap.offer)]
 
   /** Says so when what was typed can't stand in a field, and shows what stands. @param {HTMLInputElement} field @param {() => void} set */
   function trySetting(field, set) {
@@ -559,7 +570,7 @@ function workbench() {
   }
 }
 
-/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, withPicture: typeof withPicture, state: () => any, says: () => any, index: () => number, open: () => string | null, goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void, focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string | null) => void, trySetting: (field: HTMLInputElement, set: () => void) => void}} Desk */
+/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, look: (pane: PanePart | null) => void, isLooking: () => boolean, state: () => any, says: () => any, index: () => number, open: () => string | null, goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void, focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string | null) => void, trySetting: (field: HTMLInputElement, set: () => void) => void}} Desk */
 /** @typedef {{show: () => void, listen?: () => void, page: object}} Part */
 
 document.addEventListener('alpine:init', () => Alpine.data('workbench', workbench))

@@ -1,7 +1,7 @@
 // Edits of a pane. Each takes a pane and returns a new one; nothing is changed in place.
 
 import { kinds } from './kinds/all.js'
-import { inside, moved, rounded } from './regions.js'
+import { inside, moved, rounded, stretched } from './regions.js'
 
 /** @param {string} id @returns {PanePart} */
 export const emptyPane = id => ({ id, picture: null, labels: [], targets: [] })
@@ -221,8 +221,16 @@ export function reordered(pane, ids, where) {
   return { ...pane, targets: where === 'front' ? [...rest, ...taken] : [...taken, ...rest] }
 }
 
-/** @param {PanePart} pane @param {Picture} picture @returns {PanePart} What stands on it stays, moved onto the new picture where it would lie outside. */
-export function withPicture(pane, picture) {
-  const changed = { ...pane, picture }
-  return shapesOf(changed).reduce((/** @type {PanePart} */ fitted, shape) => withShape(fitted, shape.key, shape.region), changed)
+/** How many times as tall one picture is as another of the same width. @param {Picture} picture @param {Picture | null} before */
+export const tallerBy = (picture, before) => (before ? (picture.height * before.width) / (picture.width * before.height) : 1)
+
+/**
+ * @param {PanePart} pane @param {Picture} picture @param {'stay' | 'stretch'} fit
+ * @returns {PanePart} What stands on it keeps its place or is stretched with the picture, and is moved inside where it would lie outside.
+ */
+export function withPicture(pane, picture, fit = 'stay') {
+  const by = fit === 'stretch' ? tallerBy(picture, pane.picture) : 1
+  // A point on the scale goes with its scale.
+  return shapesOf(pane).filter(shape => shape.kind !== 'scalePoint')
+    .reduce((/** @type {PanePart} */ fitted, shape) => withShape(fitted, shape.key, stretched(shape.region, by)), { ...pane, picture })
 }

@@ -57,6 +57,9 @@ function scaled(region, fixed, sx, sy) {
   }
 }
 
+/** @param {Region} region @param {number} by @returns {Region} As on a picture that is so many times as tall. */
+export const stretched = (region, by) => scaled(region, { x: 0, y: 0 }, 1, by)
+
 /** The smallest side of a region that a gesture makes, in picture units. */
 export const smallestSide = 12
 

@@ -5,7 +5,7 @@ import { withWord, withoutWord } from './document.js'
 import { targetOf } from './pane.js'
 
 /**
- * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null, isOwn: boolean} | null}} Word As the server words it.
+ * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null} | null}} Word As the server words it.
  */
 
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
@@ -35,7 +35,11 @@ export function rulesPart(desk) {
     if (answer.ok && asked === now) showWords(line(answer.body, 'row'))
   }
   /** @param {ReturnType<typeof line>} words */
-  const showWords = words => Object.assign(desk.state(), { rowWords: words, hasRowWords: words.length > 0 })
+  const showWords = words => {
+    const state = desk.state()
+    // What is being typed in one of them stays.
+    if (JSON.stringify(words) !== JSON.stringify(state.rowWords)) Object.assign(state, { rowWords: words, hasRowWords: words.length > 0 })
+  }
 
   return {
     show() {
@@ -77,12 +81,15 @@ export function rulesPart(desk) {
 const rowAround = word => /** @type {HTMLElement | null} */ (word.closest('[data-row]'))?.dataset.row
 
 /** @param {Word[]} words @param {string} group */
-const line = (words, group) => words.map(({ text, choice }, i) => ({
-  id: `${group}-${i}`, text, isText: !choice, isChoice: (choice?.options.length ?? 0) > 0, isNumber: choice?.options.length === 0,
-  path: choice?.path ?? '', value: choice?.value ?? '', usual: choice?.usual ?? '', name: nameOf(choice?.path ?? ''), hint: choice?.value === '' ? text : '',
-  classes: choice?.isOwn ? 'word word-own' : 'word', isOwn: choice?.isOwn ?? false,
-  options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
-}))
+const line = (words, group) => words.map(({ text, choice }, i) => {
+  const isOwn = choice !== null && choice.usual !== null && choice.usual !== choice.value
+  return {
+    id: `${group}-${i}`, text, isText: !choice, isChoice: (choice?.options.length ?? 0) > 0, isNumber: choice?.options.length === 0,
+    path: choice?.path ?? '', value: choice?.value ?? '', usual: choice?.usual ?? '', name: nameOf(choice?.path ?? ''), hint: choice?.value === '' ? text : '',
+    classes: isOwn ? 'word word-own' : 'word', isOwn, backName: `Set back: ${nameOf(choice?.path ?? '')}`,
+    options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
+  }
+})
 
 /** @param {string} path */
 const nameOf = path => names[path] ?? names[path.split('.')[0]] ?? ''

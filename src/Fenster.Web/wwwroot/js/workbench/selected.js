@@ -10,10 +10,11 @@ export function selectedPart(desk) {
   const { pane, change, announce, selectedRows } = desk
   return {
     show() {
-      Object.assign(desk.state(), { isMany: desk.selection().length > 1, isOne: desk.selection().length > 0 })
+      const count = desk.selection().length
+      Object.assign(desk.state(), { isNone: count === 0, isOne: count > 0, isMany: count > 1, arrangeClass: count > 0 ? 'arrange-on' : '' })
     },
     page: {
-      isMany: false, isOne: false,
+      isNone: true, isMany: false, isOne: false, arrangeClass: '',
       /** @param {Event} event */
       arrange(event) {
         const how = /** @type {import('./arrange.js').Arrangement} */ (/** @type {HTMLElement} */ (event.currentTarget).dataset.how)

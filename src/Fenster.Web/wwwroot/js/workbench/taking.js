@@ -14,9 +14,9 @@ function chosen(event) {
   return files
 }
 
-/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
-export function takingPart(desk) {
-  const { pane, doc, change, changeDocument, announce } = desk
+/** @param {import('./main.js').Desk} desk @param {(picture: Picture) => void} offer Gives the pane a picture. @returns {import('./main.js').Part} */
+export function takingPart(desk, offer) {
+  const { pane, doc, changeDocument, announce } = desk
   const mostBytes = Number(desk.data.mostBytes)
   const problem = (/** @type {string} */ sentence) => { desk.state().problem = sentence }
   const busy = (/** @type {string} */ sentence) => { desk.state().uploading = sentence }
@@ -36,7 +36,7 @@ export function takingPart(desk) {
         continue
       }
       const picture = { media: media.hash, width: media.width, height: media.height, altText: '' }
-      if (at === desk.index() && (i === 0 || !pane().picture)) change(desk.withPicture(pane(), picture))
+      if (at === desk.index() && (i === 0 || !pane().picture)) offer(picture)
       else changeDocument(addPane(doc(), at++, { picture }))
       if (media.width < 640) sentences.push(`This picture is only ${media.width} pixels wide. On a full screen it will look blurred; a width of 640 or more is better.`)
     }
