@@ -18,6 +18,7 @@ import { createSaver, isOutrun, keptOnDevice } from './saver.js'
 import { freshScale, setScale } from './scale-row.js'
 import { selectedPart } from './selected.js'
 import { settingsPart } from './settings.js'
+import { steady } from './steady.js'
 import { swapPart } from './swap.js'
 import { takingPart } from './taking.js'
 
@@ -56,6 +57,9 @@ function workbench() {
   let next = null
   /** The first of the two clicks that calibrate a scale. @type {Point | null} */
   let calibrating = null
+
+  const steadyRows = steady(/** @type {'key'} */ ('key'))
+  const steadyBank = steady(/** @type {'id'} */ ('id'))
 
   const doc = () => history.present()
   const pane = () => paneAt(doc(), index)
@@ -107,9 +111,9 @@ function workbench() {
 
   const showRows = () => {
     const remarks = (says.remarks ?? []).filter((/** @type {any} */ remark) => remark.pane === index)
-    state.rows = rowsOf(pane(), remarks, { selected: selectedRows(), pointed, open })
+    state.rows = steadyRows(rowsOf(pane(), remarks, { selected: selectedRows(), pointed, open }))
     state.hasNoRows = state.rows.length === 0 && state.hasPicture
-    state.bank = bankOf(pane())
+    state.bank = steadyBank(bankOf(pane()))
     if (next && !withoutPlace(pane()).some(label => label.id === next)) next = null
     state.waiting = next ? nameOfNext() : ''
     state.count = countOf(pane())

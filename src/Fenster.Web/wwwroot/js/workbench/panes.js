@@ -1,20 +1,22 @@
 // The panes as a window lattice: a cell each, to go to, add, copy, move and delete.
 
 import { addPane, duplicatePane, movePane, removePane } from './document.js'
+import { steady } from './steady.js'
 
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
 export function panesPart(desk) {
   const { doc, changeDocument, goTo, announce } = desk
   const at = desk.index
+  const steadyPanes = steady(/** @type {'key'} */ ('key'))
   return {
     show() {
       const state = desk.state()
       const count = doc().panes.length
-      state.panes = doc().panes.map((pane, i) => ({
+      state.panes = steadyPanes(doc().panes.map((pane, i) => ({
         key: pane.id, number: String(i + 1), index: String(i), name: `Picture ${i + 1} of ${count}, ${pane.targets.length} rows`,
         picture: pane.picture ? `/media/${pane.picture.media}/480` : '', current: i === at() ? 'page' : null, classes: `cell ${i === at() ? 'cell-current' : ''}`,
         remarks: (desk.says().remarks ?? []).some((/** @type {any} */ remark) => remark.pane === i && remark.blocks) ? 'needs work' : '',
-      }))
+      })))
       state.isFirst = at() === 0
       state.isLast = at() >= count - 1
       state.isOnlyPane = count < 2

@@ -4,10 +4,12 @@ import { kinds } from './kinds/all.js'
 import { remarkLine } from './ledger.js'
 import { mended } from './mending.js'
 import { labelOf, rowOfLabel, targetOf } from './pane.js'
+import { steady } from './steady.js'
 
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
 export function proofPart(desk) {
   const { pane, doc, change, announce } = desk
+  const steadyRemarks = steady(/** @type {'id'} */ ('id'))
   /** @param {import('./ledger.js').Remark} remark @returns {string} What the row that it concerns reads. */
   const nameOfRow = ({ pane: index, about }) => {
     const on = doc().panes[index]
@@ -28,7 +30,7 @@ export function proofPart(desk) {
       /** @type {import('./ledger.js').Remark[]} */
       const remarks = desk.says().remarks ?? []
       const grave = remarks.filter(remark => remark.weight !== 'advice').length
-      state.remarks = remarks.map((remark, i) => ({ ...remarkLine(remark, i), where: [doc().panes.length > 1 ? `Picture ${remark.pane + 1}` : '', nameOfRow(remark)].filter(Boolean).join(', ') }))
+      state.remarks = steadyRemarks(remarks.map((remark, i) => ({ ...remarkLine(remark, i), where: [doc().panes.length > 1 ? `Picture ${remark.pane + 1}` : '', nameOfRow(remark)].filter(Boolean).join(', ') })))
       state.proof = grave === 0 ? 'Proof: nothing to mend' : `Proof: ${grave} to look at`
       state.proofClass = remarks.some(remark => remark.blocks) ? 'light-blocks' : grave > 0 ? 'light-warns' : 'light-clear'
       state.guess = desk.says().guess ?? ''

@@ -3,6 +3,7 @@
 import { get } from '../http.js'
 import { withWord, withoutWord } from './document.js'
 import { targetOf } from './pane.js'
+import { steady } from './steady.js'
 
 /**
  * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null} | null}} Word As the server words it.
@@ -11,6 +12,8 @@ import { targetOf } from './pane.js'
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
 export function rulesPart(desk) {
   const { doc, changeDocument } = desk
+  const steadyRules = steady(/** @type {'group'} */ ('group'))
+  const steadyWords = steady(/** @type {'id'} */ ('id'))
   const paneIndex = () => (desk.state().isPaneRules && doc().panes.length > 1 ? desk.index() : null)
 
   const showRules = () => {
@@ -19,7 +22,7 @@ export function rulesPart(desk) {
     state.hasManyPanes = doc().panes.length > 1
     const rules = (paneIndex() === null ? says.rules : says.paneRules?.[desk.index()]) ?? says.rules
     if (!rules) return
-    state.rules = ['check', 'reveal', 'score'].map(group => ({ group, title: titles[group], words: line(rules[group], group) }))
+    state.rules = steadyRules(['check', 'reveal', 'score'].map(group => ({ group, title: titles[group], words: line(rules[group], group) })))
   }
 
   /** The open row, and what the server said when its words were asked for. */
@@ -35,11 +38,8 @@ export function rulesPart(desk) {
     if (answer.ok && asked === now) showWords(line(answer.body, 'row'))
   }
   /** @param {ReturnType<typeof line>} words */
-  const showWords = words => {
-    const state = desk.state()
-    // What is being typed in one of them stays.
-    if (JSON.stringify(words) !== JSON.stringify(state.rowWords)) Object.assign(state, { rowWords: words, hasRowWords: words.length > 0 })
-  }
+  // What is being typed in one of them stays.
+  const showWords = words => Object.assign(desk.state(), { rowWords: steadyWords(words), hasRowWords: words.length > 0 })
 
   return {
     show() {
