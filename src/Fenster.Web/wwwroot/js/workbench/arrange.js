@@ -5,19 +5,17 @@ import { changeShapes, shapesOf } from './pane.js'
 import { moved, sized } from './regions.js'
 
 /** @param {Region[]} regions @returns {Bounds} */
-function boundsOfAll(regions) {
+export function boundsOfAll(regions) {
   const all = regions.map(boundsOf)
   return { left: Math.min(...all.map(b => b.left)), top: Math.min(...all.map(b => b.top)), right: Math.max(...all.map(b => b.right)), bottom: Math.max(...all.map(b => b.bottom)) }
 }
 
 /**
  * Where a drag comes to lie when edges or middles snap into line with others.
- * @param {Region[]} held @param {Region[]} others @param {Point} by @param {number} reach In picture units.
+ * @param {Bounds} box Of what is dragged, where it was. @param {Bounds[]} others @param {Point} by @param {number} reach In picture units.
  * @returns {{x: number, y: number, guides: {x?: number, y?: number}[]}}
  */
-export function guided(held, others, by, reach) {
-  const box = boundsOfAll(held)
-  const bounds = others.map(boundsOf)
+export function guided(box, others, by, reach) {
   /** @param {number[]} mine @param {number[]} theirs */
   const snap = (mine, theirs) => {
     let best = { off: reach, at: /** @type {number | null} */ (null) }
@@ -25,8 +23,8 @@ export function guided(held, others, by, reach) {
     return best
   }
   const three = (/** @type {number} */ a, /** @type {number} */ b) => [a, (a + b) / 2, b]
-  const x = snap(three(box.left + by.x, box.right + by.x), bounds.flatMap(b => three(b.left, b.right)))
-  const y = snap(three(box.top + by.y, box.bottom + by.y), bounds.flatMap(b => three(b.top, b.bottom)))
+  const x = snap(three(box.left + by.x, box.right + by.x), others.flatMap(b => three(b.left, b.right)))
+  const y = snap(three(box.top + by.y, box.bottom + by.y), others.flatMap(b => three(b.top, b.bottom)))
   return {
     x: by.x + (x.at === null ? 0 : x.off), y: by.y + (y.at === null ? 0 : y.off),
     guides: [...(x.at === null ? [] : [{ x: x.at }]), ...(y.at === null ? [] : [{ y: y.at }])],

@@ -25,6 +25,7 @@ const hiddenRadius = 65
  * @property {(row: string | null) => void} pointAt
  * @property {(pane: PanePart | null) => void} preview Shows a pane that is not a step yet; null goes back.
  * @property {() => void} commitPreview
+ * @property {() => void} lift Takes what is selected off the picture, to be carried.
  * @property {(at: Point, region: Region | null) => void} make With a region that was drawn, or one of the usual size.
  * @property {(row: string) => void} focusRow
  * @property {(point: Point) => void} read Shows what the scale reads there.
@@ -51,7 +52,7 @@ export function usualRegion(pane, kind, point, shape, label) {
 
 /**
  * @param {HTMLElement} mat @param {Picture} picture
- * @param {Omit<Bench, 'stage' | 'canvas' | 'shapes' | 'read' | 'isSpaceDown' | 'asks'> & {tool: () => string, shown: () => PanePart, key: (event: KeyboardEvent) => boolean, readout: (words: string) => void}} hands
+ * @param {Omit<Bench, 'stage' | 'canvas' | 'shapes' | 'read' | 'isSpaceDown' | 'asks' | 'lift'> & {tool: () => string, shown: () => PanePart, key: (event: KeyboardEvent) => boolean, readout: (words: string) => void}} hands
  * @returns {Bench & {draw: (pane: PanePart, pointed: string | null) => void, close: () => void}}
  */
 export function openBench(mat, picture, hands) {
@@ -72,7 +73,8 @@ export function openBench(mat, picture, hands) {
       hands.readout([wordsOf(scale.x, value.x), ...(scale.y ? [wordsOf(scale.y, value.y)] : [])].join(', '))
     },
     /** @param {PanePart} pane @param {string | null} pointed */
-    draw: (pane, pointed) => canvas.draw(pane, hands.selection(), pointed),
+    draw: (pane, pointed) => canvas.draw(pane, hands.selection(), pointed, pane !== hands.pane()),
+    lift: () => canvas.draw(hands.pane(), hands.selection(), null, true),
     close: () => closing.abort(),
   }
   listen(bench, hands.key, closing.signal, down => { isSpaceDown = down })

@@ -8,6 +8,7 @@ import { wordsOf } from './scale.js'
 
 /** @typedef {import('./regions.js').Corner} Corner */
 /** @typedef {import('./pane.js').Shape} Shape */
+/** @typedef {{shape: Shape, words: string, classes: string, media: string, slack: number, fits: number, size: number}} Look All that a shape's drawing is made from: the size of its words, and the largest that fits. */
 
 const corners = /** @type {Corner[]} */ (['nw', 'ne', 'sw', 'se'])
 const gripSize = 5
@@ -20,41 +21,52 @@ const signs = /** @type {Record<string, string>} */ ({ questionPoint: '?', infoS
 export function createCanvas(stage) {
   const axes = svg('g', { class: 'axes' })
   const things = svg('g')
+  stage.drawing.append(axes, things)
+  // What a hand moves is a drawing of its own on top, so that the browser paints nothing else anew.
+  const onTop = (/** @type {string} */ name) => svg('svg', { class: `stage-drawing ${name}`, viewBox: stage.drawing.getAttribute('viewBox') ?? '', 'aria-hidden': 'true' })
+  const [hand, marks] = [onTop('stage-hand'), onTop('stage-marks')]
+  const held = svg('g')
   const grips = svg('g')
   const lines = svg('g', { class: 'guides' })
   const draft = svg('g')
-  stage.drawing.append(axes, things, grips, lines, draft)
-  /** What is drawn already, and from what, so that a drag draws anew only what it moves. @type {Map<string, {from: string, element: SVGElement}>} */
-  const drawn = new Map()
+  hand.append(held, grips)
+  marks.append(lines, draft)
+  stage.drawing.after(hand, marks)
+  /** What is drawn already, and from what, so that a drag draws anew only what it moves. @type {Map<string, {look: Look, element: SVGElement}>} */
+  let drawn = new Map()
+  let before = /** @type {PanePart | null} */ (null)
 
   return {
-    /** @param {PanePart} pane @param {string[]} selection Keys of shapes. @param {string | null} pointed A row. */
-    draw(pane, selection, pointed) {
+    /** @param {PanePart} pane @param {string[]} selection Keys of shapes. @param {string | null} pointed A row. @param {boolean} [isMoving] Whether a hand is moving what is selected. */
+    draw(pane, selection, pointed, isMoving = false) {
       const shapes = shapesOf(pane)
-      const words = new Map(shapes.map(shape => [shape.key, wordOf(pane, shape)]))
-      const wordOn = (/** @type {Shape} */ shape) => words.get(shape.key) ?? ''
-      // One size for all, so that the picture reads like a printed diagram. What fits in no readable size is cut short.
-      const sizes = shapes.filter(shape => !shape.isPoint).map(shape => sizeIn(shape.region, wordOn(shape) || unnamed)).filter(size => size >= smallestWord)
-      const size = sizes.length > 0 ? Math.min(largestWord, ...sizes) : smallestWord
-      const kept = new Set()
-      const elements = shapes.map(shape => {
-        const looks = `${selection.includes(shape.key) ? 'selected' : ''} ${shape.row === pointed ? 'pointed' : ''}`
-        const target = targetOf(pane, shape.row)
-        const from = JSON.stringify([shape, looks, wordOn(shape), size, faceOf(pane, target)?.media, slackOf(target)])
-        const known = drawn.get(shape.key)
-        kept.add(shape.key)
-        if (known?.from === from) return known.element
-        const element = shape.isPoint ? spot(shape, looks, wordOn(shape)) : area(pane, shape, looks, wordOn(shape), size)
-        drawn.set(shape.key, { from, element })
-        return element
+      const chosenKeys = new Set(selection)
+      const isLike = before !== null && before.labels === pane.labels && before.scale === pane.scale
+      const looks = shapes.map(shape => {
+        const classes = `${chosenKeys.has(shape.key) ? 'selected' : ''} ${shape.row === pointed ? 'pointed' : ''}`
+        const known = isLike && before && targetOf(before, shape.row) === targetOf(pane, shape.row) ? drawn.get(shape.key)?.look : undefined
+        return known?.classes === classes ? known : lookOf(pane, shape, classes)
       })
-      for (const key of drawn.keys()) if (!kept.has(key)) drawn.delete(key)
-      // Moving elements that stay where they are costs a frame's time.
-      if (elements.length !== things.childElementCount || elements.some((element, i) => things.children[i] !== element)) things.replaceChildren(...elements)
+      before = pane
+      // One size for all, so that the picture reads like a printed diagram. What fits in no readable size is cut short.
+      const sizes = looks.flatMap(({ fits }) => (fits >= smallestWord ? [fits] : []))
+      const size = sizes.length > 0 ? Math.min(largestWord, ...sizes) : smallestWord
+      drawn = new Map(looks.map(bare => {
+        const look = bare.shape.isPoint || bare.size === size ? bare : { ...bare, size }
+        const known = drawn.get(look.shape.key)
+        if (known && isSame(known.look, look)) return [look.shape.key, known]
+        const fresh = look.shape.isPoint ? spot(look) : area(look)
+        return [look.shape.key, { look, element: known ? made(known.element, fresh) : fresh }]
+      }))
+      const isHeld = (/** @type {Look} */ { shape }) => isMoving && chosenKeys.has(shape.key)
+      lay(things, [...drawn.values()].flatMap(({ look, element }) => (isHeld(look) ? [] : [element])))
+      lay(held, [...drawn.values()].flatMap(({ look, element }) => (isHeld(look) ? [element] : [])))
       axes.replaceChildren(...pane.targets.flatMap(target => (target.kind === 'dropZone' && target.leader ? [leaderOf(target.region, target.leader)] : [])), ...(pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])].flatMap(axisLine) : []))
       const chosen = selection.length === 1 ? shapes.find(shape => shape.key === selection[0]) : undefined
       grips.replaceChildren(...(chosen && !chosen.isPoint ? gripsOf(chosen.region, gripSize / stage.scale()) : []))
     },
+    /** @param {Point | null} by How far what is held is carried from where it was drawn; null puts it down. */
+    carry(by) { hand.style.transform = by ? `translate(${by.x * stage.scale()}px, ${by.y * stage.scale()}px)` : '' },
     /** @param {Region | null} region Shows a region that is being drawn. */
     sketch(region) {
       if (!region) return draft.replaceChildren()
@@ -122,6 +134,37 @@ function turnGrip(region, above) {
   return { x: region.x + region.width / 2 + far * Math.sin(turn), y: region.y + region.height / 2 - far * Math.cos(turn) }
 }
 
+/** @param {PanePart} pane @param {Shape} shape @param {string} classes @returns {Look} */
+function lookOf(pane, shape, classes) {
+  const target = targetOf(pane, shape.row)
+  const face = shape.isPoint ? undefined : faceOf(pane, target)
+  const words = wordOf(pane, shape)
+  return { shape, words, classes, media: face?.kind === 'picture' ? face.media : '', slack: slackOf(target), fits: shape.isPoint ? 0 : sizeIn(shape.region, words || unnamed), size: 0 }
+}
+
+/** @param {Look} a @param {Look} b */
+const isSame = (a, b) => a.words === b.words && a.classes === b.classes && a.media === b.media && a.slack === b.slack && a.size === b.size && a.shape.kind === b.shape.kind
+  && (a.shape.region === b.shape.region || JSON.stringify(a.shape.region) === JSON.stringify(b.shape.region))
+
+/** Makes an element like another one in its place: a new one would have the browser restyle all beside it. @param {SVGElement} element @param {SVGElement} like */
+function made(element, like) {
+  for (const { name, value } of like.attributes) element.setAttribute(name, value)
+  element.replaceChildren(...like.childNodes)
+  return element
+}
+
+/** Makes these the children, and touches only those that change: moving all others would cost a frame's time. @param {Element} parent @param {Element[]} children */
+function lay(parent, children) {
+  const kept = new Set(children)
+  children.forEach((child, i) => {
+    const there = parent.children[i]
+    if (there === child) return
+    if (there && !kept.has(there)) there.replaceWith(child)
+    else parent.insertBefore(child, there ?? null)
+  })
+  while (parent.childElementCount > children.length) parent.lastElementChild?.remove()
+}
+
 /** @param {PanePart} pane @param {TargetPart | undefined} target */
 const faceOf = (pane, target) => (target && (target.kind === 'dropZone' || target.kind === 'hiddenZone') ? labelOf(pane, target.accepts[0]?.label ?? '')?.face : undefined)
 
@@ -144,18 +187,14 @@ function wordOf(pane, shape) {
   return kinds[target.kind].main(target, pane).text
 }
 
-/** @param {PanePart} pane @param {Shape} shape @param {string} looks @param {string} words @param {number} size */
-function area(pane, shape, looks, words, size) {
+/** @param {Look} look */
+function area({ shape, words, classes, media, slack, size }) {
   const { region } = shape
-  const group = svg('g', { class: `zone zone-box kind-${shape.kind} ${looks}`, 'data-zone': shape.row, 'data-shape': shape.key })
-  const target = targetOf(pane, shape.row)
-  const slack = slackOf(target)
+  const group = svg('g', { class: `zone zone-box kind-${shape.kind} ${classes}`, 'data-zone': shape.row, 'data-shape': shape.key })
   if (slack > 0) group.append(grownOutline(region, slack))
   group.append(areaOf(region))
   if (shape.kind === 'dropZone') group.append(bracketsOf(region, 'zone-lead'), bracketsOf(region, 'zone-corners'))
-  const face = faceOf(pane, target)
-  if (face?.kind === 'picture') group.append(pictureIn(region, face))
-  else group.append(wordIn(region, words, size))
+  group.append(media ? pictureIn(region, media) : wordIn(region, words, size))
   return group
 }
 
@@ -176,10 +215,10 @@ function frameOf({ x, y, width, height, rotation }, by) {
   return { x: x - by, y: y - by, width: width + 2 * by, height: height + 2 * by, ...turn }
 }
 
-/** @param {Shape} shape @param {string} looks @param {string} words */
-function spot(shape, looks, words) {
+/** @param {Look} look */
+function spot({ shape, words, classes }) {
   const { x, y } = centreOf(shape.region)
-  const group = svg('g', { class: `zone-spot kind-${shape.kind} ${looks}`, 'data-zone': shape.row, 'data-shape': shape.key, transform: `translate(${x} ${y})` })
+  const group = svg('g', { class: `zone-spot kind-${shape.kind} ${classes}`, 'data-zone': shape.row, 'data-shape': shape.key, transform: `translate(${x} ${y})` })
   if (shape.kind === 'lock') group.append(svg('rect', { x: -15, y: -15, width: 30, height: 30, rx: 5, class: 'spot-back' }), svg('path', { d: 'M0-9a5 5 0 0 1 2.2 9.5L4 9H-4l1.800-8.500A5 5 0 0 1 0-9z', class: 'spot-keyhole' }))
   else if (shape.kind === 'scaleEnd') group.append(svg('rect', { x: -9, y: -9, width: 18, height: 18, class: 'spot-back', transform: 'rotate(45)' }))
   else if (shape.kind === 'leaderEnd') group.append(svg('circle', { r: 8, class: 'spot-back' }))
@@ -226,8 +265,8 @@ function sizeIn(region, words) {
   return Math.min((bottom - top) * 0.6, (20 * (right - left - 14)) / Math.max(1, textWidth(words, 20)))
 }
 
-/** @param {Region} region @param {{media: string}} face */
-function pictureIn(region, { media }) {
+/** @param {Region} region @param {string} media */
+function pictureIn(region, media) {
   const { left, top, right, bottom } = boundsOf(region)
   return svg('image', { href: `/media/${media}/480`, x: left + 3, y: top + 3, width: Math.max(1, right - left - 6), height: Math.max(1, bottom - top - 6), class: 'zone-picture' })
 }

@@ -169,6 +169,7 @@ function workbench() {
         const changed = preview
         preview = null
         if (changed) change(changed)
+        bench?.draw(shown(), pointed)
       },
     })
     bench.draw(shown(), pointed)

@@ -12,11 +12,21 @@ export function freshId(pane, word) {
   return `${word}-${Math.max(0, ...numbers) + 1}`
 }
 
+/** Lists by the ids in them; as no list is ever changed in place, what was found once stays true. @type {WeakMap<{id: string}[], Map<string, any>>} */
+const byId = new WeakMap()
+
+/** @template {{id: string}} T @param {T[]} list @param {string} id @returns {T | undefined} */
+function found(list, id) {
+  const known = byId.get(list) ?? new Map(list.map(thing => [thing.id, thing]))
+  byId.set(list, known)
+  return known.get(id)
+}
+
 /** @param {PanePart} pane @param {string} id @returns {TargetPart | undefined} */
-export const targetOf = (pane, id) => pane.targets.find(target => target.id === id)
+export const targetOf = (pane, id) => found(pane.targets, id)
 
 /** @param {PanePart} pane @param {string} id @returns {LabelPart | undefined} */
-export const labelOf = (pane, id) => pane.labels.find(label => label.id === id)
+export const labelOf = (pane, id) => found(pane.labels, id)
 
 /** @param {PanePart} pane @param {TargetPart} target @returns {PanePart} */
 export const withTarget = (pane, target) => ({ ...pane, targets: pane.targets.map(other => (other.id === target.id ? target : other)) })
