@@ -101,6 +101,18 @@ public sealed class TeacherTests(Server server)
     }
 
     [Fact]
+    public async Task A_picture_that_is_lost_is_said_before_publishing()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("Lost picture");
+        await teacher.Save(id, 1, Samples.Document(1, new string('0', 64)));
+        Assert.Contains("can't be found on the server", await teacher.Text($"/activities/{id}/share"));
+        var uploaded = JsonSerializer.Deserialize<JsonElement>(await (await teacher.Upload(await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")))).Content.ReadAsStringAsync());
+        await teacher.Save(id, 2, Samples.Document(1, uploaded.GetProperty("hash").GetString()!));
+        Assert.DoesNotContain("be found on the server", await teacher.Text($"/activities/{id}/share"));
+    }
+
+    [Fact]
     public async Task A_save_that_is_sent_again_because_its_answer_was_lost_is_no_second_window()
     {
         var teacher = await server.Teacher();

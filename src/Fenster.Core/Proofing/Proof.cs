@@ -62,16 +62,14 @@ public static class Proof
 
     private static IEnumerable<Finding> FingertipFindings(Pane pane)
     {
-        var middles = pane.Targets.OfType<DropZone>().Select(zone => (zone.Id, Middle: zone.Region.Bounds.Centre)).ToList();
-        var zones = middles.Select(zone => zone.Id).ToHashSet();
-        var crowded = middles.Count < 2 ? [] : middles.ToDictionary(zone => zone.Id, zone => middles.Where(other => other.Id != zone.Id).Min(other => other.Middle.DistanceTo(zone.Middle)));
+        var apartness = Apartness([.. pane.Targets.OfType<DropZone>()]);
         foreach (var (target, region) in Touched(pane))
         {
             var side = Math.Min(region.Bounds.Width, region.Bounds.Height);
-            if (zones.Contains(target))
+            if (apartness.TryGetValue(target, out var apart))
             {
                 // A finger means the zone that is nearest within reach, so that only crowding makes it miss.
-                if (crowded.TryGetValue(target, out var apart) && Screens.LastOrDefault(screen => apart * screen.Width / 1000 < SmallestFingertip) is { Screen: { } narrow, Width: var across })
+                if (Screens.LastOrDefault(screen => apart * screen.Width / 1000 < SmallestFingertip) is { Screen: { } narrow, Width: var across })
                     yield return new(Weight.Warning, $"On {narrow} it lies {apart * across / 1000:0} pixels from another zone; a finger needs {SmallestFingertip:0}.", target);
                 continue;
             }
@@ -80,6 +78,27 @@ public static class Proof
             else if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < AdvisedFingertip) is { Screen: { } advised })
                 yield return new(Weight.Advice, $"On {advised} it is smaller than the {AdvisedFingertip:0} pixels that fingers like.", target, Mend.Enlarge);
         }
+    }
+
+    /// <summary>How far the middle of each zone lies from the nearest other one's, in pu; infinity for a zone that is alone.</summary>
+    private static Dictionary<string, double> Apartness(ReadOnlySpan<DropZone> zones)
+    {
+        var middles = new Point[zones.Length];
+        var nearest = new double[zones.Length];
+        Array.Fill(nearest, double.PositiveInfinity);
+        for (var i = 0; i < zones.Length; i++)
+        {
+            middles[i] = zones[i].Region.Bounds.Centre;
+            for (var j = 0; j < i; j++)
+            {
+                var distance = middles[i].DistanceTo(middles[j]);
+                nearest[i] = Math.Min(nearest[i], distance);
+                nearest[j] = Math.Min(nearest[j], distance);
+            }
+        }
+        var apartness = new Dictionary<string, double>(zones.Length);
+        for (var i = 0; i < zones.Length; i++) apartness[zones[i].Id] = nearest[i];
+        return apartness;
     }
 
     private static IEnumerable<(string Target, Region Region)> Touched(Pane pane) =>

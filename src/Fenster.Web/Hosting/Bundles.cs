@@ -30,13 +30,18 @@ public sealed class Bundles(Media media)
         // Read before anything is stored, so that a refused bundle leaves nothing behind.
         _ = ActivityDocument.Read(bundle.Document);
         var named = Bundle.HashesIn(bundle.Document);
-        if (named.Except(bundle.Files.Select(file => file.Hash)).Count(hash => media.Largest(hash) is null) is var missing and > 0)
+        if (Missing(named.Except(bundle.Files.Select(file => file.Hash))) is var missing and > 0)
             throw new BundleRefused($"The bundle lacks {missing} {(missing == 1 ? "file" : "files")} that its activity shows or plays.");
         var stored = bundle.Files.Where(file => named.Contains(file.Hash)).DistinctBy(file => file.Hash).ToDictionary(file => file.Hash, Keep);
         var document = Bundle.Renamed(bundle.Document, stored);
         var activity = ActivityDocument.Read(document);
         return (activity, ActivityDocument.Write(activity, document));
     }
+
+    /// <summary>How many pictures, sounds and videos of a document are not on the server.</summary>
+    public int MissingOf(string document) => Missing(Bundle.HashesIn(document));
+
+    private int Missing(IEnumerable<string> hashes) => hashes.Count(hash => media.Largest(hash) is null);
 
     private string Keep(BundledFile file)
     {

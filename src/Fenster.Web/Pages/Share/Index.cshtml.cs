@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers) : PageModel
+public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers, Bundles bundles) : PageModel
 {
     public long Id { get; private set; }
     public Activity Activity { get; private set; } = null!;
@@ -20,6 +20,9 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
 
     public (string Check, string Reveal, string Score) Rules => (RuleSentences.Check(Activity), RuleSentences.Reveal(Activity), RuleSentences.Score(Activity));
     public bool NeedsAltText => Activity.Panes.Any(pane => string.IsNullOrWhiteSpace(pane.Picture?.AltText));
+
+    /// <summary>How many of its pictures, sounds and videos are lost.</summary>
+    public int MissingFiles => bundles.MissingOf(Document);
     public string Host => Request.Host.Value ?? "";
     public string Link => $"{Request.Scheme}://{Request.Host}/join/{Publication?.Code}";
 

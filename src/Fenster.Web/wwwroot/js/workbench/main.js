@@ -173,6 +173,9 @@ function workbench() {
       },
     })
     bench.draw(shown(), pointed)
+    bench.stage.element.querySelector('.stage-picture')?.addEventListener('error', () => {
+      state.problem = 'The picture can’t be found on the server. All that lies on it is kept: choose the picture again under “Change”.'
+    })
   }
 
   /** Makes what the line over the picture says. @param {Point} at @param {Region | null} region @param {boolean} [isByKey] Then the keyboard stays on the picture. */
