@@ -69,13 +69,21 @@ public static class Keys
         var families = PaneKey.Of(pane).Families;
         var places = families.SelectMany(family => family.Places.Select(zone => (Zone: zone, family.Credits))).ToList();
         // A label earns once in a family, so it is of use at most once for each.
-        var copies = pane.Labels.SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, families.Length)))
-            .Select(copy => (label.Id, Copy: copy))).ToList();
-        var rowsOf = Enumerable.Range(0, copies.Count).ToLookup(row => copies[row].Id);
+        var copies = new List<(string Id, int Copy)>();
+        var rowsOf = new Dictionary<string, (int First, int Count)>(pane.Labels.Length);
+        foreach (var label in pane.Labels)
+        {
+            var count = Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, families.Length));
+            rowsOf[label.Id] = (copies.Count, count);
+            for (var copy = 0; copy < count; copy++) copies.Add((label.Id, copy));
+        }
         var pairs = new List<Assignment.Pair>();
         for (var column = 0; column < places.Count; column++)
             foreach (var (label, credit) in places[column].Credits)
-                foreach (var row in rowsOf[label]) pairs.Add(new(row, column, 1 + (double)credit));
+            {
+                var (first, count) = rowsOf[label];
+                for (var row = first; row < first + count; row++) pairs.Add(new(row, column, 1 + (double)credit));
+            }
         var columns = Assignment.Solve(copies.Count, places.Count, pairs);
         return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]].Zone))];
     }

@@ -1,3 +1,4 @@
+using System.Numerics;
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
@@ -35,9 +36,28 @@ public static class Proof
     public static IReadOnlyList<Finding> Read(Pane pane, ScoreRules rules) => Read(pane, Guessing.Of(pane, rules));
 
     /// <summary>The same, where it is known what guessing earns.</summary>
-    internal static IReadOnlyList<Finding> Read(Pane pane, GuessScore guess) =>
-        [.. KeyFindings(pane).Concat(GuessFindings(pane, guess)).Concat(FingertipFindings(pane)).Concat(AmbiguityFindings(pane)).Concat(PictureFindings(pane))
+    internal static IReadOnlyList<Finding> Read(Pane pane, GuessScore guess)
+    {
+        var texts = pane.Labels.Select(Folded.Of).ToArray();
+        return [.. KeyFindings(pane).Concat(GuessFindings(pane, guess)).Concat(FingertipFindings(pane)).Concat(AmbiguityFindings(pane, texts)).Concat(PictureFindings(pane, texts))
             .OrderByDescending(finding => finding.Weight)];
+    }
+
+    /// <summary>A label's text as it is compared.</summary>
+    /// <param name="Characters">A bit for each character in it, by its number's last six bits.</param>
+    private readonly record struct Folded(Label Label, string Text, ulong Characters)
+    {
+        public static Folded Of(Label label)
+        {
+            var text = Spellings.Fold(label.Text, new());
+            var characters = 0UL;
+            foreach (var character in text) characters |= 1UL << (character & 63);
+            return new(label, text, characters);
+        }
+
+        /// <summary>Whether they can be the same or differ by one character: told at a glance, since a slip adds or takes away no more than two characters.</summary>
+        public bool IsNear(Folded other) => BitOperations.PopCount(Characters ^ other.Characters) <= 2;
+    }
 
     private static IEnumerable<Finding> KeyFindings(Pane pane)
     {
@@ -122,7 +142,7 @@ public static class Proof
         public IEnumerable<Region> Of(InfoSpot spot) => [];
     }
 
-    private static IEnumerable<Finding> AmbiguityFindings(Pane pane)
+    private static IEnumerable<Finding> AmbiguityFindings(Pane pane, Folded[] texts)
     {
         var zones = pane.Targets.OfType<Zone>().ToList();
         var bounds = zones.Select(zone => zone.Region.Bounds).ToArray();
@@ -135,13 +155,20 @@ public static class Proof
             foreach (var label in pane.Labels)
                 yield return new(Weight.Warning, "Nobody can place this label: the picture has no zone, region or scale for it.", label.Id, Mend.Delete);
 
-        var texts = pane.Labels.Select(label => (label.Id, Text: Spellings.Fold(label.Text, new()))).Where(label => label.Text.Length > 0).ToList();
-        for (var i = 0; i < texts.Count; i++)
-            for (var j = i + 1; j < texts.Count; j++)
-                if (texts[i].Text == texts[j].Text)
-                    yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", texts[j].Id, Mend.MakeOne);
-                else if (texts[i].Text.Length > 3 && Spellings.IsOneSlip(texts[i].Text, texts[j].Text))
-                    yield return new(Weight.Advice, "Another label differs from it by one character only.", texts[j].Id);
+        for (var i = 1; i < texts.Length; i++)
+        {
+            var (label, text, _) = texts[i];
+            if (text == "") continue;
+            var (isSame, isClose) = (false, false);
+            for (var j = 0; j < i && !isSame; j++)
+            {
+                if (!texts[i].IsNear(texts[j])) continue;
+                isSame = texts[j].Text == text;
+                isClose = isClose || (!isSame && texts[j].Text.Length > 3 && Spellings.IsOneSlip(texts[j].Text, text));
+            }
+            if (isSame) yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", label.Id, Mend.MakeOne);
+            else if (isClose) yield return new(Weight.Advice, "Another label differs from it by one character only.", label.Id);
+        }
     }
 
     private static bool Different(Zone a, Zone b) =>
@@ -150,7 +177,7 @@ public static class Proof
     /// <summary>The share of the smaller region that lies in the other.</summary>
     private static double OverlapShare(Region a, Region b) => a.OverlapWith(b, lines: 48) / Math.Min(a.Area, b.Area);
 
-    private static IEnumerable<Finding> PictureFindings(Pane pane)
+    private static IEnumerable<Finding> PictureFindings(Pane pane, Folded[] texts)
     {
         if (pane.Picture is not { } picture)
         {
@@ -168,8 +195,8 @@ public static class Proof
             yield break;
         }
         var alt = Spellings.Fold(picture.AltText, new());
-        foreach (var label in pane.Labels)
-            if (Spellings.Fold(label.Text, new()) is { Length: > 2 } text && $" {alt} ".Contains($" {text} "))
+        foreach (var (label, text, _) in texts)
+            if (text.Length > 2 && $" {alt} ".Contains($" {text} ", StringComparison.Ordinal))
                 yield return new(Weight.Warning, $"The alt text names “{label.Text}” and so gives an answer away.", label.Id, Mend.WriteAltText);
     }
 
