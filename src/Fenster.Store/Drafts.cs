@@ -65,12 +65,14 @@ public sealed class Drafts(Database database, TimeProvider clock)
         """, new { teacher, title, document, now = clock.GetUtcNow() }));
 
     /// <summary>The draft, when it is this teacher's.</summary>
-    public Draft? Find(long teacher, long id) => database.Read(connection => connection.QuerySingleOrDefault<Draft>(
+    public Draft? Find(long teacher, long id) => database.Read(connection => Find(connection, teacher, id));
+
+    private static Draft? Find(IDbConnection connection, long teacher, long id) => connection.QuerySingleOrDefault<Draft>(
         """
         select id, title, draft as document, version
         from activity
         where id = @id and teacher_id = @teacher
-        """, new { id, teacher }));
+        """, new { id, teacher });
 
     /// <summary>What the draft was, the newest first: the last state in each ten minutes in which it was saved, and after two weeks the last of each day.</summary>
     public IReadOnlyList<DraftVersion> Versions(long teacher, long id) => database.Read(connection => connection.Query<DraftVersion>(
@@ -135,12 +137,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
             return new SaveOutcome(now, true);
         }
 
-        var current = connection.QuerySingleOrDefault<Draft>(
-            """
-            select id, title, draft as document, version
-            from activity
-            where id = @id and teacher_id = @teacher
-            """, new { teacher, id });
+        var current = Find(connection, teacher, id);
         return current is null ? null : new SaveOutcome(current.Version, current.Document == document);
     });
 }

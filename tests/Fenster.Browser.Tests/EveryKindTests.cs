@@ -70,12 +70,6 @@ public sealed class EveryKindTests(Demo demo)
     private static void Type(Browser browser, string css, string words)
     {
         Focus(browser, css);
-        browser.Keys(words, Keys.Tab);
-    }
-
-    private static void Retype(Browser browser, string css, string words)
-    {
-        Focus(browser, css);
         browser.Ctrl("a");
         browser.Keys(words, Keys.Tab);
     }
@@ -294,12 +288,12 @@ public sealed class EveryKindTests(Demo demo)
         Assert.Equal(1, browser.Count(".row-line"));
         browser.SeeText(".row-rules", "“Clock” earns");
         // Half of the points, of which there are two.
-        Retype(browser, ".row-rules [data-path^='credit.']", "50");
+        Type(browser, ".row-rules [data-path^='credit.']", "50");
         browser.Until(() => browser.Count(".row-rules .word-own") == 1, "a word of its own");
-        Retype(browser, ".row-rules [data-path=points]", "2");
+        Type(browser, ".row-rules [data-path=points]", "2");
         browser.Until(() => browser.Count(".row-rules .word-own") == 2, "two words of their own");
         // What is no number is not taken, and said.
-        Retype(browser, ".row-rules [data-path=points]", "many");
+        Type(browser, ".row-rules [data-path=points]", "many");
         browser.SeeText(".notice-problem", "“many” does not fit there");
         Assert.Equal("2", browser.See(".row-rules [data-path=points]").GetDomProperty("value"));
         browser.SeeText(".rules", "2 points in all");

@@ -195,5 +195,5 @@ public static class RuleSentences
     };
 
     private static string Number(decimal number, string? unit = null) =>
-        number.ToString("0.####", CultureInfo.InvariantCulture) + (unit is null ? "" : number == 1 ? $" {unit}" : $" {unit}s");
+        Wording.Value(number) + (unit is null ? "" : number == 1 ? $" {unit}" : $" {unit}s");
 }

@@ -21,7 +21,7 @@ public static class TargetSentences
         yield return new(target.Points == 1 ? " point." : " points.");
     }
 
-    private static Wording Number(string path, decimal value, decimal? usual) => Wording.Type(path, Wording.Value(value), Wording.Value(value), usual is null ? null : Wording.Value(usual));
+    private static Wording Number(string path, decimal value, decimal? usual) => Wording.Type(path, Wording.Value(value), usual is null ? null : Wording.Value(usual));
 
     private static Wording Distance(string path, double? value, string? usual) => Wording.Type(path, Plain(value), value is null ? "nowhere" : Plain(value), usual);
 
@@ -109,11 +109,7 @@ public static class TargetSentences
             _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
         };
 
-        private static Wording Exact(string path, ExactNumber number, int times)
-        {
-            var words = (number * times).ToString();
-            return Wording.Type(path, words, words, "0");
-        }
+        private static Wording Exact(string path, ExactNumber number, int times) => Wording.Type(path, (number * times).ToString(), "0");
 
         private static IEnumerable<Wording> Spelled(SpellingRules rules) =>
         [

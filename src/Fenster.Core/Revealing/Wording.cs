@@ -18,6 +18,9 @@ public sealed record Wording(string Text, WordChoice? Choice = null)
     /// <param name="text">What stands there where it is not typed: the number, or a word for none.</param>
     internal static Wording Type(string path, string value, string text, string? usual) => new(text, new(path, value, [], usual));
 
+    /// <summary>A number that is typed, and reads as it is.</summary>
+    internal static Wording Type(string path, string value, string? usual) => Type(path, value, value, usual);
+
     /// <summary>A value as a document has it.</summary>
     internal static string Value<T>(T value) where T : struct, Enum
     {
@@ -36,8 +39,8 @@ public sealed record Wording(string Text, WordChoice? Choice = null)
 /// <param name="Usual">What it is where nothing of its own is said: a pane's word follows its activity, a target's the usual; null when there is nothing to go back to.</param>
 public sealed record WordChoice(string Path, string Value, ImmutableArray<WordOption> Options, string? Usual)
 {
-    /// <summary>Whether it was changed at this level.</summary>
-    public bool IsOwn => Usual is not null && Usual != Value;
+    /// <summary>Whether it was changed at this level. It is set, not worked out, so that it is written with the rest.</summary>
+    public bool IsOwn { get; init; } = Usual is not null && Usual != Value;
 }
 
 /// <param name="Value">As the document has it.</param>

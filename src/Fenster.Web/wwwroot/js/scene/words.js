@@ -1,8 +1,10 @@
 // Words with formulas in them: what stands between two $ signs is set as mathematics.
 
+const formulaIn = /\$([^$]+)\$/
+
 /** @param {HTMLElement} element @param {string} text */
 export function setWords(element, text) {
-  const parts = text.split(/\$([^$]+)\$/)
+  const parts = text.split(formulaIn)
   if (parts.length < 3) {
     element.textContent = text
     return
@@ -22,7 +24,7 @@ export function setFormulas(element) {
   const walker = document.createTreeWalker(element, NodeFilter.SHOW_TEXT)
   const texts = []
   while (walker.nextNode()) texts.push(/** @type {Text} */ (walker.currentNode))
-  for (const text of texts.filter(({ data }) => /\$[^$]+\$/.test(data))) {
+  for (const text of texts.filter(({ data }) => formulaIn.test(data))) {
     const span = document.createElement('span')
     text.replaceWith(span)
     setWords(span, text.data)

@@ -6,7 +6,7 @@ import { targetOf } from './pane.js'
 import { steady } from './steady.js'
 
 /**
- * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null} | null}} Word As the server words it.
+ * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null, isOwn: boolean} | null}} Word As the server words it.
  */
 
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
@@ -81,15 +81,12 @@ export function rulesPart(desk) {
 const rowAround = word => /** @type {HTMLElement | null} */ (word.closest('[data-row]'))?.dataset.row
 
 /** @param {Word[]} words @param {string} group */
-const line = (words, group) => words.map(({ text, choice }, i) => {
-  const isOwn = choice !== null && choice.usual !== null && choice.usual !== choice.value
-  return {
-    id: `${group}-${i}`, text, isText: !choice, isChoice: (choice?.options.length ?? 0) > 0, isNumber: choice?.options.length === 0,
-    path: choice?.path ?? '', value: choice?.value ?? '', usual: choice?.usual ?? '', name: nameOf(choice?.path ?? ''), hint: choice?.value === '' ? text : '',
-    classes: isOwn ? 'word word-own' : 'word', isOwn, backName: `Set back: ${nameOf(choice?.path ?? '')}`,
-    options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
-  }
-})
+const line = (words, group) => words.map(({ text, choice }, i) => ({
+  id: `${group}-${i}`, text, isText: !choice, isChoice: (choice?.options.length ?? 0) > 0, isNumber: choice?.options.length === 0,
+  path: choice?.path ?? '', value: choice?.value ?? '', usual: choice?.usual ?? '', name: nameOf(choice?.path ?? ''), hint: choice?.value === '' ? text : '',
+  classes: choice?.isOwn ? 'word word-own' : 'word', isOwn: choice?.isOwn ?? false, backName: `Set back: ${nameOf(choice?.path ?? '')}`,
+  options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
+}))
 
 /** @param {string} path */
 const nameOf = path => names[path] ?? names[path.split('.')[0]] ?? ''

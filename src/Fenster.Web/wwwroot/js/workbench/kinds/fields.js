@@ -60,9 +60,10 @@ export function numberIn(value) {
   return text === '' || !Number.isFinite(number) ? null : number
 }
 
-/** @param {TargetPart} target @returns {Field[][]} What every kind of target has. @param {boolean} [isScored] */
-export const commonLines = (target, isScored = true) => [
-  ...(isScored ? [[text('feedback.right', 'Say when right', target.feedback?.right, { wide: true })], [text('feedback.wrong', 'Say when wrong', target.feedback?.wrong, { wide: true })]] : []),
+/** @param {TargetPart} target @returns {Field[][]} What every kind of target has. */
+export const commonLines = target => [
+  [text('feedback.right', 'Say when right', target.feedback?.right, { wide: true })],
+  [text('feedback.wrong', 'Say when wrong', target.feedback?.wrong, { wide: true })],
   [text('explanation', 'Explain the answer', target.explanation, { wide: true })],
 ]
 

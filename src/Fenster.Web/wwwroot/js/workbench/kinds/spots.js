@@ -1,7 +1,7 @@
 // Spots that open a card: question points, info spots, locks.
 
 import { freshId, spotRadius, withTarget } from '../pane.js'
-import { answerAs, unitLines, answerText, area, button, check, choice, commonLines, faceFields, number, numberIn, setAnswer, setCommon, text, withAnswerText, withFace } from './fields.js'
+import { answerAs, answerText, area, button, check, choice, commonLines, faceFields, number, numberIn, setAnswer, setCommon, text, unitLines, withAnswerText, withFace } from './fields.js'
 
 /** @typedef {{kind: string, id: string, at: Point}} AtSpot */
 

@@ -2,7 +2,7 @@
 
 import { freshId, withTarget } from '../pane.js'
 import { inside, rounded } from '../regions.js'
-import { answerAs, unitLines, answerText, choice, commonLines, regionFields, setAnswer, setCommon, setRegionField, text, withAnswerText } from './fields.js'
+import { answerAs, answerText, choice, commonLines, regionFields, setAnswer, setCommon, setRegionField, text, unitLines, withAnswerText } from './fields.js'
 
 /** @param {PanePart} pane @param {BoxPart | NotePart} target @param {string} name @param {any} value */
 const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, region: rounded(inside(setRegionField(target.region, name.slice(7), value), pane)) })
