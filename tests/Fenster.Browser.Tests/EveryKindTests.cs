@@ -4,7 +4,7 @@ using OpenQA.Selenium;
 namespace Fenster.BrowserTests;
 
 /// <summary>Each kind of target: made in the workbench by mouse and by keyboard alone, and played through the student's screen.</summary>
-[Collection("demo")]
+[Collection("targets")]
 public sealed class EveryKindTests(Demo demo)
 {
     private static readonly string Drawing = Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/chartroom.svg");

@@ -3,7 +3,7 @@ using Fenster.Testing;
 namespace Fenster.BrowserTests;
 
 /// <summary>What axe-core finds on every screen, in both themes: nothing.</summary>
-[Collection("demo")]
+[Collection("screens")]
 public sealed class EveryoneTests(Demo demo)
 {
     [Theory]

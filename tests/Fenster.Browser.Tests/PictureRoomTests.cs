@@ -8,7 +8,7 @@ using SkiaSharp;
 namespace Fenster.BrowserTests;
 
 /// <summary>The picture room: files in, a picture prepared, and what students then receive.</summary>
-[Collection("demo")]
+[Collection("screens")]
 public sealed class PictureRoomTests(Demo demo)
 {
     private readonly string files = Directory.CreateTempSubdirectory("fenster-pictures-").FullName;

@@ -7,7 +7,7 @@ namespace Fenster.BrowserTests;
 /// thrown away, to see that every view opens.
 /// </summary>
 [Trait("Category", "Screenshots")]
-[Collection("demo")]
+[Collection("screens")]
 public sealed class ScreenshotTests(Demo demo) : IDisposable
 {
     private readonly string? kept = Environment.GetEnvironmentVariable("FENSTER_SHOTS");

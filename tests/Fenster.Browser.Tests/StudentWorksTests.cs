@@ -4,7 +4,7 @@ using OpenQA.Selenium;
 namespace Fenster.BrowserTests;
 
 /// <summary>A student from the join code to the result: by mouse, by finger and by keyboard.</summary>
-[Collection("demo")]
+[Collection("targets")]
 public sealed class StudentWorksTests(Demo demo)
 {
     private static readonly string[] Answers = ["Mast", "Burgee", "Rudder"];

@@ -4,7 +4,7 @@ using OpenQA.Selenium;
 namespace Fenster.BrowserTests;
 
 /// <summary>A teacher in the workbench, from an empty title to a published activity.</summary>
-[Collection("demo")]
+[Collection("screens")]
 public sealed class TeacherBuildsTests(Demo demo)
 {
     private static readonly string Photograph = Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg");

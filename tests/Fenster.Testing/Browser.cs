@@ -9,7 +9,7 @@ namespace Fenster.Testing;
 /// <summary>A headless Chromium with a fresh profile.</summary>
 public sealed class Browser : IDisposable
 {
-    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(15);
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(30);
 
     private readonly string profile = Directory.CreateTempSubdirectory("fenster-profile-").FullName;
     private readonly ChromeDriver driver;
@@ -28,25 +28,26 @@ public sealed class Browser : IDisposable
         options.AddArguments(
             "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
             "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", $"--user-data-dir={profile}", $"--window-size={width},{height}");
-        if (dark) options.AddArgument("--force-dark-mode");
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         driver = new(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
-        Resize(width, height, phone);
-        if (phone) Cdp("Emulation.setTouchEmulationEnabled", ("enabled", true), ("maxTouchPoints", 1));
-        if (dark) Cdp("Emulation.setEmulatedMedia", ("features", new[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = "dark" } }));
+        Become(width, height, phone, dark);
     }
 
-    private void Resize(int width, int height, bool phone) =>
+    /// <summary>Takes on the screen of a device.</summary>
+    internal void Become(int width, int height, bool phone, bool dark)
+    {
         Cdp("Emulation.setDeviceMetricsOverride", ("width", width), ("height", height), ("deviceScaleFactor", 1), ("mobile", phone));
+        Cdp("Emulation.setTouchEmulationEnabled", ("enabled", phone), ("maxTouchPoints", 1));
+        Cdp("Emulation.setEmulatedMedia", ("features", new[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = dark ? "dark" : "light" } }));
+    }
 
-    /// <summary>Makes it like new: nothing that it kept is left.</summary>
-    internal void Renew(int width, int height, bool phone)
+    /// <summary>Makes it like new: it shows nothing, and nothing that it kept is left.</summary>
+    internal void Renew()
     {
         Offline(false);
         driver.Navigate().GoToUrl("about:blank");
         Cdp("Storage.clearDataForOrigin", ("origin", address.GetLeftPart(UriPartial.Authority)), ("storageTypes", "all"));
         Cdp("Network.clearBrowserCookies");
-        Resize(width, height, phone);
         ConsoleErrors().Count();
     }
 
@@ -215,20 +216,25 @@ public sealed class Browser : IDisposable
     }
 }
 
-/// <summary>One running Fenster with demo data for a class of tests.</summary>
+/// <summary>One running Fenster with demo data, and the browsers that visit it, for tests that run one after the other.</summary>
 public sealed class Demo : IDisposable
 {
     public RunningFenster Fenster { get; } = new();
 
     // A browser takes seconds to start, so that one test hands it on to the next.
-    private readonly Dictionary<(bool Phone, bool Dark), Stack<Browser>> spare = [];
+    private readonly Stack<Browser> spare = [];
 
     public Browser Open(int width = 1280, int height = 800, bool phone = false, bool dark = false)
     {
-        if (!spare.TryGetValue((phone, dark), out var waiting)) spare[(phone, dark)] = waiting = new();
-        if (!waiting.TryPop(out var browser)) return new(Fenster.Address, width, height, phone, dark, waiting.Push);
-        browser.Renew(width, height, phone);
+        if (!spare.TryPop(out var browser)) return new(Fenster.Address, width, height, phone, dark, TakeBack);
+        browser.Become(width, height, phone, dark);
         return browser;
+    }
+
+    private void TakeBack(Browser browser)
+    {
+        browser.Renew();
+        spare.Push(browser);
     }
 
     /// <summary>The path by which students come to one of the demo's activities.</summary>
@@ -240,7 +246,7 @@ public sealed class Demo : IDisposable
 
     public void Dispose()
     {
-        foreach (var browser in spare.Values.SelectMany(waiting => waiting)) browser.End();
+        foreach (var browser in spare) browser.End();
         Fenster.Dispose();
     }
 }
