@@ -136,6 +136,30 @@ public sealed class EveryKindTests(Demo demo)
     }
 
     [Fact]
+    public void What_is_being_typed_outlasts_the_answers_that_come_meanwhile()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Slowly typed");
+        Choose(browser, "answerBox", byKeyboard: false);
+        Make(browser, "answerBox", byKeyboard: false);
+        browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the row");
+        browser.Ctrl("a");
+        browser.Keys("compass; ");
+        // The row is drawn anew when it is pointed at.
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).MoveToElement(browser.See(".row-line")).Perform();
+        browser.See(".row-line.pointed, .pointed .row-line");
+        browser.Keys("the compass");
+        Assert.Equal("compass; the compass", browser.See(".row-text").GetDomProperty("value"));
+        browser.Keys(Keys.Tab);
+        browser.SeeText("#save-state", "Saved");
+        Assert.Equal("compass; the compass", browser.See(".row-text").GetDomProperty("value"));
+        // Undone while the cursor is in the field, it shows what stands then.
+        Focus(browser, ".row-text");
+        browser.Ctrl("z");
+        browser.Until(() => browser.See(".row-text").GetDomProperty("value") == "answer", "the answer it began with");
+    }
+
+    [Fact]
     public void The_demo_plays_its_keys_and_acts_blindly()
     {
         using var browser = demo.Open();

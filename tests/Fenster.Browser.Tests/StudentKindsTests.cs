@@ -138,6 +138,37 @@ public sealed class StudentKindsTests(Demo demo)
     }
 
     [Fact]
+    public async Task What_a_student_types_or_presses_outlasts_the_answer_to_what_came_before()
+    {
+        using var browser = demo.Open();
+        await Open(browser, 6, "Quick");
+        browser.Slow(400);
+        Focus(browser, ".answer-field");
+        browser.Keys("north", Keys.Tab, "no");
+        browser.SeeText("#progress", "done. Saved.");
+        browser.Keys("where");
+        Assert.Equal("nowhere", browser.Script<string>("return document.activeElement.value"));
+        // In a card, what is typed and not finished is kept too.
+        browser.Slow(0);
+        await Open(browser, 5, "Quick");
+        browser.Click(".spot-answering");
+        browser.Until(() => browser.HasFocus("#card input"), "the field");
+        browser.Keys("225");
+        browser.SeeText("#progress", "1 of 5 done. Saved.");
+        Assert.True(browser.HasFocus("#card input"));
+
+        await Open(browser, 3, "Quick");
+        browser.Slow(400);
+        browser.Click(".matching-left li:nth-child(1) button");
+        browser.Click(".matching-right li:nth-child(1) button");
+        browser.Hold(browser.Spot(".matching-left li:nth-child(2) button"));
+        browser.SeeText("#progress", "1 of 4 done. Saved.");
+        browser.LetGo();
+        browser.Until(() => browser.Count(".matching-left li:nth-child(2) button[aria-pressed=true]") == 1, "the card chosen");
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
     public void A_teacher_records_a_sound_and_a_student_hears_it_from_second_to_second()
     {
         using var browser = demo.Open();

@@ -154,10 +154,15 @@ public sealed class Browser : IDisposable
         Cdp("Input.dispatchTouchEvent", ("type", "touchEnd"), ("touchPoints", Array.Empty<object>()));
     }
 
-    public void Offline(bool offline)
+    public void Offline(bool offline) => Network(offline, 0);
+
+    /// <summary>Lets every request take so many milliseconds longer.</summary>
+    public void Slow(int latency) => Network(false, latency);
+
+    private void Network(bool offline, int latency)
     {
         Cdp("Network.enable");
-        Cdp("Network.emulateNetworkConditions", ("offline", offline), ("latency", 0), ("downloadThroughput", -1), ("uploadThroughput", -1));
+        Cdp("Network.emulateNetworkConditions", ("offline", offline), ("latency", latency), ("downloadThroughput", -1), ("uploadThroughput", -1));
     }
 
     /// <summary>Ends it at once, as a crash would; it is of no more use then.</summary>

@@ -98,4 +98,5 @@ type ActivityDocument = {
   isStarter?: boolean; purpose?: string; paneOrder?: string; message?: Face | null; messageText?: string; scoreBands?: { from: number; text: string }[]
 }
 
-declare const Alpine: { data(name: string, make: () => object): void; start(): void }
+type AlpineTools = { evaluateLater(expression: string): (then: (value: any) => void) => void; effect(run: () => void): void; cleanup(run: () => void): void }
+declare const Alpine: { data(name: string, make: () => object): void; directive(name: string, run: (element: any, directive: { expression: string }, tools: AlpineTools) => void): void; start(): void }

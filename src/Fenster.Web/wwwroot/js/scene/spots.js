@@ -115,7 +115,9 @@ function update(element, target, pane, number) {
     field.setAttribute('aria-label', `${target.prompt || `${what} ${number}`}${stateWords(state)}`)
     field.placeholder = target.kind === 'noting' ? target.prompt || 'Write here' : target.units.length > 0 ? target.units.join(', ') : ''
     element.className = `answer-box ${target.kind === 'noting' ? 'note-box' : ''} ${state ? `state-${state}` : ''}`
-    element.replaceChildren(field, ...badgeOf(state))
+    // The field stays where it is: taken out and put back it would lose the cursor of whoever types.
+    for (const old of [...element.children].slice(1)) old.remove()
+    element.append(...badgeOf(state))
     return
   }
   const { sign, word } = kinds[/** @type {keyof typeof kinds} */ (target.kind)]

@@ -1,19 +1,36 @@
 // The label bank: what is left to place, and the marks that are left to make.
 
 import { faceOf } from '../scene/face.js'
+import { whenChanged } from './afresh.js'
 import { freeCopy, holdablesOf, usedOf } from './work.js'
+
+/** @typedef {{label: LabelView, copy: number, left: number | null, isInHand: boolean}} InBank */
 
 /**
  * @param {HTMLElement} bank
- * @param {PaneView} pane
- * @param {{label: string, copy: number} | null} inHand
+ * @returns {(pane: PaneView, inHand: {label: string, copy: number} | null) => void} Draws it.
  */
-export function drawBank(bank, pane, inHand) {
+export function createBank(bank) {
+  const redraw = whenChanged((/** @type {{inBank: InBank[], size: string, empty: string}} */ { inBank, size, empty }) => {
+    if (inBank.length > 0) drawLabels(bank, inBank, size)
+    else bank.replaceChildren(Object.assign(document.createElement('p'), { className: 'bank-empty', textContent: empty }))
+  })
+  return (pane, inHand) => redraw({
+    inBank: holdablesOf(pane).flatMap(label => {
+      const copy = freeCopy(pane, label)
+      // A label that begins on the picture waits there.
+      if (copy === null || (label.start && copy === 0)) return []
+      return [{ label, copy, left: copiesLeft(pane, label), isInHand: inHand?.label === label.id }]
+    }),
+    size: pane.labelSize,
+    empty: pane.labels.length > 0 ? 'Every label is on the picture.' : 'Every mark is on the picture.',
+  })
+}
+
+/** @param {HTMLElement} bank @param {InBank[]} inBank @param {string} size */
+function drawLabels(bank, inBank, size) {
   const focused = bank.contains(document.activeElement) ? document.activeElement?.getAttribute('data-label') : null
-  const items = holdablesOf(pane).flatMap(label => {
-    const copy = freeCopy(pane, label)
-    // A label that begins on the picture waits there.
-    if (copy === null || (label.start && copy === 0)) return []
+  const items = inBank.map(({ label, copy, left, isInHand }) => {
     const item = document.createElement('li')
     const button = document.createElement('button')
     button.type = 'button'
@@ -26,23 +43,15 @@ export function drawBank(bank, pane, inHand) {
     button.append(faceOf(label))
     if (label.face?.kind === 'sound') button.setAttribute('aria-label', `${button.textContent?.trim()}: ${label.text}`)
     button.classList.toggle('with-picture', label.face?.kind === 'picture')
-    const left = copiesLeft(pane, label)
     if (left === null || left > 1) button.append(copiesTag(left))
-    button.setAttribute('aria-pressed', String(inHand?.label === label.id))
-    button.classList.toggle('in-hand', inHand?.label === label.id)
+    button.setAttribute('aria-pressed', String(isInHand))
+    button.classList.toggle('in-hand', isInHand)
     item.append(button)
-    return [item]
+    return item
   })
   const list = document.createElement('ul')
-  list.className = `bank-labels label-${pane.labelSize}`
+  list.className = `bank-labels label-${size}`
   list.append(...items)
-  if (items.length === 0) {
-    const empty = document.createElement('p')
-    empty.className = 'bank-empty'
-    empty.textContent = pane.labels.length > 0 ? 'Every label is on the picture.' : 'Every mark is on the picture.'
-    bank.replaceChildren(empty)
-    return
-  }
   const scroll = bank.firstElementChild ? { x: bank.firstElementChild.scrollLeft, y: bank.firstElementChild.scrollTop } : { x: 0, y: 0 }
   bank.replaceChildren(list)
   list.scrollTo(scroll.x, scroll.y)

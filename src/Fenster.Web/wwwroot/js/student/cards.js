@@ -8,10 +8,11 @@ import { doneAt } from './work.js'
  * @typedef {object} CardActions
  * @property {() => PaneView} pane
  * @property {(move: Move) => void} make
+ * @property {(target: string, text: string, isFinished: boolean) => void} type
  */
 
 /** @param {HTMLDialogElement} dialog @param {HTMLElement} tip The small card of spots that answer a pointer. @param {CardActions} actions */
-export function createCards(dialog, tip, { pane, make }) {
+export function createCards(dialog, tip, { pane, make, type }) {
   /** @type {string | null} */
   let shown = null
   const targetOf = () => pane().targets.find(target => target.id === shown)
@@ -71,7 +72,8 @@ export function createCards(dialog, tip, { pane, make }) {
     line.dir = 'auto'
     const input = document.createElement('input')
     Object.assign(input, { className: 'form-control', value: done.text, readOnly: !pane().open, maxLength: 1000, autocomplete: 'off', inputMode: target.isNumber ? 'decimal' : 'text' })
-    input.addEventListener('change', () => make({ kind: 'typeText', target: target.id, text: input.value }))
+    input.addEventListener('input', () => type(target.id, input.value, false))
+    input.addEventListener('change', () => type(target.id, input.value, true))
     input.addEventListener('keydown', event => { if (event.key === 'Enter') { event.preventDefault(); input.blur(); dialog.close() } })
     line.append(element('span', 'card-question', target.text), input)
     if (target.units.length > 0) line.append(element('small', '', `Units: ${target.units.join(', ')}`))

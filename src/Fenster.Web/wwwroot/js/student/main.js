@@ -5,7 +5,8 @@ import { cardOf, play } from '../scene/face.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
-import { drawBank } from './bank.js'
+import { whenChanged } from './afresh.js'
+import { createBank } from './bank.js'
 import { createCards } from './cards.js'
 import { createMatching } from './matching.js'
 import { placeCrosshair, startPlacing } from './placing.js'
@@ -42,7 +43,8 @@ function start(work) {
 
   /** @typedef {{stage: import('../scene/stage.js').Stage, board: import('../scene/board.js').Board, spots: ReturnType<typeof createSpots>, crosshair: HTMLElement}} Scene */
 
-  const cards = createCards(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move) })
+  const cards = createCards(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move), type: typed })
+  const drawBank = createBank(part('bank'))
   const matching = createMatching(part('matching'), { pane, make: move => make(move), say })
 
   /** Builds the picture of the pane that is shown. */
@@ -81,7 +83,7 @@ function start(work) {
     drawScene(state, false)
     drawCheck(part('check'), state, current.open)
     drawNotes(part('notes'), state, current.bandText)
-    drawBank(part('bank'), state, inHand)
+    drawBank(state, inHand)
     part('bank').hidden = holdablesOf(state).length === 0
     work.classList.toggle('no-bank', holdablesOf(state).length === 0)
     const { done, all, pinned } = tallyOf(state)
@@ -108,24 +110,24 @@ function start(work) {
     scene.crosshair.hidden = !current.open || (!state.takesPins && markersOf(state).length === 0 && !state.targets.some(target => target.kind === 'concealed'))
   }
 
-  const drawPanes = () => {
+  const drawCells = whenChanged((/** @type {{tallies: ReturnType<typeof tallyOf>[], shown: number}} */ { tallies, shown }) => {
     const list = part('panes')
-    list.hidden = view.panes.length < 2
+    list.hidden = tallies.length < 2
     if (list.hidden) return
     const focused = list.contains(document.activeElement)
-    list.replaceChildren(...view.panes.map((_, i) => {
-      const { done, all, pinned } = tallyOf(paneOf(view, current, i))
+    list.replaceChildren(...tallies.map(({ done, all, pinned }, i) => {
       const button = document.createElement('button')
       button.type = 'button'
       button.className = `pane-cell ${(all > 0 && done === all) || (all === 0 && pinned > 0) ? 'filled' : done + pinned > 0 ? 'begun' : ''}`
       button.textContent = String(i + 1)
-      button.setAttribute('aria-label', `Picture ${i + 1} of ${view.panes.length}${all > 0 ? `, ${done} of ${all} done` : ''}`)
+      button.setAttribute('aria-label', `Picture ${i + 1} of ${tallies.length}${all > 0 ? `, ${done} of ${all} done` : ''}`)
       if (i === shown) button.setAttribute('aria-current', 'page')
       button.addEventListener('click', () => show(i))
       return button
     }))
     if (focused) /** @type {HTMLElement | null} */ (list.children[shown])?.focus()
-  }
+  })
+  const drawPanes = () => drawCells({ tallies: view.panes.map((_, i) => tallyOf(paneOf(view, current, i))), shown })
 
   /** @param {number} index Of the pane. */
   const show = index => {

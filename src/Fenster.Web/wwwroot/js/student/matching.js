@@ -2,6 +2,7 @@
 
 import { faceOf, play } from '../scene/face.js'
 import { badge, svg } from '../scene/shapes.js'
+import { whenChanged } from './afresh.js'
 import { doneAt } from './work.js'
 
 /**
@@ -13,16 +14,20 @@ export function createMatching(panel, { pane, make, say }) {
   let waiting = null
   let isKey = false
 
-  const draw = () => {
+  /** @typedef {Extract<TargetView, {kind: 'linking'}>} Linking */
+  const redraw = whenChanged((/** @type {{targets: Linking[], links: Link[][], waiting: any}} */ { targets }) => {
     const focused = panel.contains(document.activeElement) ? /** @type {HTMLElement} */ (document.activeElement).dataset : null
-    const targets = pane().targets.filter(target => target.kind === 'linking')
     panel.hidden = targets.length === 0
     panel.replaceChildren(...targets.map(matching))
     if (focused) /** @type {HTMLElement | null} */ (panel.querySelector(`[data-side="${focused.side}"][data-item="${focused.item}"]`))?.focus()
+  })
+  const draw = () => {
+    const targets = pane().targets.filter(target => target.kind === 'linking')
+    redraw({ targets, links: targets.map(target => linksOf(target)), waiting })
     requestAnimationFrame(ribbons)
   }
 
-  /** @param {Extract<TargetView, {kind: 'linking'}>} target */
+  /** @param {Linking} target */
   function matching(target) {
     const box = document.createElement('section')
     box.className = 'matching'
@@ -36,7 +41,7 @@ export function createMatching(panel, { pane, make, say }) {
     return box
   }
 
-  /** @param {Extract<TargetView, {kind: 'linking'}>} target @param {'left' | 'right'} side */
+  /** @param {Linking} target @param {'left' | 'right'} side */
   function column(target, side) {
     const list = document.createElement('ul')
     list.className = `matching-${side}`
@@ -61,12 +66,12 @@ export function createMatching(panel, { pane, make, say }) {
     return list
   }
 
-  /** @param {Extract<TargetView, {kind: 'linking'}>} target @returns {Link[]} */
+  /** @param {Linking} target @returns {Link[]} */
   const linksOf = target => (isKey ? pane().key?.others.find(other => other.target === target.id)?.links : null) ?? doneAt(pane(), target.id).links
-  /** @param {Extract<TargetView, {kind: 'linking'}>} target @param {'left' | 'right'} side @param {string} id */
+  /** @param {Linking} target @param {'left' | 'right'} side @param {string} id */
   const textOf = (target, side, id) => target[side].find(item => item.id === id)?.text ?? ''
 
-  /** @param {Extract<TargetView, {kind: 'linking'}>} target @param {'left' | 'right'} side @param {string} id */
+  /** @param {Linking} target @param {'left' | 'right'} side @param {string} id */
   function press(target, side, id) {
     play(target[side].find(item => item.id === id))
     if (!pane().open) return
@@ -82,7 +87,7 @@ export function createMatching(panel, { pane, make, say }) {
     draw()
   }
 
-  /** @param {Extract<TargetView, {kind: 'linking'}>} target @param {Link} link */
+  /** @param {Linking} target @param {Link} link */
   function toggle(target, link) {
     const links = doneAt(pane(), target.id).links
     const isThere = links.some(other => other.left === link.left && other.right === link.right)
@@ -90,7 +95,7 @@ export function createMatching(panel, { pane, make, say }) {
     say(`${textOf(target, 'left', link.left)} and ${textOf(target, 'right', link.right)} ${isThere ? 'are parted' : 'are matched'}.`)
   }
 
-  /** @param {Extract<TargetView, {kind: 'linking'}>} target @param {'left' | 'right'} side @param {string} id @param {PointerEvent} start */
+  /** @param {Linking} target @param {'left' | 'right'} side @param {string} id @param {PointerEvent} start */
   function drag(target, side, id, start) {
     if (!pane().open || !start.isPrimary || start.button !== 0 || start.pointerType === 'touch') return
     const layer = /** @type {SVGElement} */ (/** @type {HTMLElement} */ (start.currentTarget).closest('.matching-columns')?.querySelector('.ribbons'))

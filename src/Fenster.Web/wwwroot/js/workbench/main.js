@@ -21,6 +21,7 @@ import { settingsPart } from './settings.js'
 import { steady } from './steady.js'
 import { swapPart } from './swap.js'
 import { takingPart } from './taking.js'
+import { reads } from './typing.js'
 
 /** @param {Event} event */
 const rowOf = event => /** @type {HTMLElement} */ (/** @type {HTMLElement} */ (event.currentTarget).closest('[data-row]')).dataset.row ?? ''
@@ -581,4 +582,7 @@ function workbench() {
 /** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, look: (pane: PanePart | null) => void, isLooking: () => boolean, state: () => any, says: () => any, index: () => number, open: () => string | null, goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void, focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string | null) => void, trySetting: (field: HTMLInputElement, set: () => void) => void}} Desk */
 /** @typedef {{show: () => void, listen?: () => void, page: object}} Part */
 
-document.addEventListener('alpine:init', () => Alpine.data('workbench', workbench))
+document.addEventListener('alpine:init', () => {
+  Alpine.directive('reads', reads)
+  Alpine.data('workbench', workbench)
+})
