@@ -30,6 +30,8 @@ function start(room) {
   let work = hung ? workOf(hung) : null
   /** @type {number | null} */
   let selected = null
+  /** The lines of what lies on the picture, each of which shows how it stands. @type {{line: HTMLElement, show: () => void}[]} */
+  let lines = []
   /** The board on the easel, and what it was drawn to. @type {{hash: string, wish: object} | null} */
   let board = null
   const say = (/** @type {string} */ sentence) => { part('say').textContent = sentence }
@@ -152,44 +154,49 @@ function start(room) {
     const { fixings } = work.preparation
     part('no-fixings').hidden = fixings.length > 0
     const list = part('fixings')
-    const focused = [...list.children].findIndex(line => line.contains(document.activeElement))
-    const focusedClass = document.activeElement?.className.split(' ')[0]
-    list.replaceChildren(...fixings.map((fixing, i) => fixingLine(fixing, i)))
-    if (focused >= 0 && focusedClass) /** @type {HTMLElement | null} */ (list.children[focused]?.querySelector(`.${focusedClass}`))?.focus()
+    const kinds = fixings.map(fixing => fixing.kind).join(' ')
+    // A line stays as long as it can: a click that ends the typing in it must find its button.
+    if (list.dataset.kinds !== kinds) {
+      list.dataset.kinds = kinds
+      const focused = [...list.children].findIndex(line => line.contains(document.activeElement))
+      const focusedClass = document.activeElement?.className.split(' ')[0]
+      lines = fixings.map((_, i) => fixingLine(i))
+      list.replaceChildren(...lines.map(({ line }) => line))
+      if (focused >= 0 && focusedClass) /** @type {HTMLElement | null} */ (list.children[focused]?.querySelector(`.${focusedClass}`))?.focus()
+    }
+    lines.forEach(({ show }) => show())
   }
 
-  /** @param {import('./preparation.js').Fixing} fixing @param {number} i */
-  function fixingLine(fixing, i) {
+  /** @param {number} i */
+  function fixingLine(i) {
+    const fixing = () => /** @type {Work} */ (work).preparation.fixings[i]
+    /** @param {Partial<import('./preparation.js').Fixing> | null} different */
+    const set = different => change(withFixing(/** @type {Work} */ (work), i, different && /** @type {import('./preparation.js').Fixing} */ ({ ...fixing(), ...different })))
     const line = document.createElement('li')
-    line.className = i === selected ? 'selected' : ''
     const name = document.createElement('button')
     name.type = 'button'
     name.className = 'fixing-name btn btn-plain btn-sm'
-    name.textContent = nameOf(fixing)
     name.title = 'Arrow keys move it, Delete takes it away'
     name.addEventListener('focus', () => { if (selected !== i) { selected = i; draw() } })
     name.addEventListener('keydown', event => {
       const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
       const far = event.shiftKey ? 10 : 1
-      if (way) change(withFixing(/** @type {Work} */ (work), i, movedFixing(fixing, way[0] * far, way[1] * far)))
-      else if (event.key === 'Delete' || event.key === 'Backspace') change(withFixing(/** @type {Work} */ (work), i, null))
+      if (way) set(movedFixing(fixing(), way[0] * far, way[1] * far))
+      else if (event.key === 'Delete' || event.key === 'Backspace') set(null)
       else return
       event.preventDefault()
     })
     const colour = document.createElement('input')
     colour.type = 'color'
     colour.className = 'fixing-colour'
-    colour.value = fixing.colour
-    colour.setAttribute('aria-label', `Colour of the ${nameOf(fixing).toLowerCase()}`)
-    colour.addEventListener('change', () => change(withFixing(/** @type {Work} */ (work), i, { ...fixing, colour: colour.value })))
+    colour.addEventListener('change', () => set({ colour: colour.value }))
     line.append(name)
-    if (fixing.kind === 'caption') {
-      const text = document.createElement('input')
+    const text = document.createElement('input')
+    if (fixing().kind === 'caption') {
       text.className = 'caption-text form-control form-control-sm'
-      text.value = fixing.text
       text.maxLength = 200
       text.setAttribute('aria-label', 'What the caption reads')
-      text.addEventListener('change', () => { if (text.value.trim()) change(withFixing(/** @type {Work} */ (work), i, { ...fixing, text: text.value.trim() })) })
+      text.addEventListener('change', () => { if (text.value.trim()) set({ text: text.value.trim() }) })
       text.addEventListener('wanted', () => { text.focus(); text.select() })
       const larger = sizeButton('Larger', 1.15)
       const smaller = sizeButton('Smaller', 1 / 1.15)
@@ -203,18 +210,27 @@ function start(room) {
       button.innerHTML = `<span class="icon icon-${words.toLowerCase()}"></span>`
       button.setAttribute('aria-label', `${words} caption`)
       button.addEventListener('click', () => {
-        if (fixing.kind === 'caption') change(withFixing(/** @type {Work} */ (work), i, { ...fixing, size: Math.min(200, Math.max(5, fixing.size * factor)) }))
+        const now = fixing()
+        if (now.kind === 'caption') set({ size: Math.min(200, Math.max(5, now.size * factor)) })
       })
       return button
     }
     const remove = document.createElement('button')
     remove.type = 'button'
     remove.className = 'btn btn-plain btn-sm fixing-delete'
-    remove.setAttribute('aria-label', `Take the ${nameOf(fixing).toLowerCase()} away`)
     remove.innerHTML = '<span class="icon icon-delete"></span>'
-    remove.addEventListener('click', () => change(withFixing(/** @type {Work} */ (work), i, null)))
+    remove.addEventListener('click', () => set(null))
     line.append(colour, remove)
-    return line
+    const show = () => {
+      const now = fixing()
+      line.className = i === selected ? 'selected' : ''
+      name.textContent = nameOf(now)
+      colour.value = now.colour
+      colour.setAttribute('aria-label', `Colour of the ${nameOf(now).toLowerCase()}`)
+      remove.setAttribute('aria-label', `Take the ${nameOf(now).toLowerCase()} away`)
+      if (now.kind === 'caption' && text !== document.activeElement) text.value = now.text
+    }
+    return { line, show }
   }
 
   part('whole').addEventListener('click', () => { if (work) change(prepared(work, { crop: null })) })
