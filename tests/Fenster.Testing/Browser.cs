@@ -87,10 +87,11 @@ public sealed class Browser : IDisposable
 
     public void Click(string css) => Until(() => { See(css).Click(); return true; }, $"a click on {css}");
 
+    /// <summary>Types over what a field holds, as a person does.</summary>
     public void Fill(string css, string text)
     {
-        See(css).Clear();
-        See(css).SendKeys(text);
+        var (control, none, delete) = (OpenQA.Selenium.Keys.Control, OpenQA.Selenium.Keys.Null, OpenQA.Selenium.Keys.Delete);
+        See(css).SendKeys(control + "a" + none + (text == "" ? delete : text));
     }
 
     public void Keys(params string[] keys)
