@@ -178,6 +178,25 @@ public sealed class TeacherBuildsTests(Demo demo)
     }
 
     [Fact]
+    public void A_page_that_a_save_has_outrun_is_loaded_again()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Outrun");
+        WaitForSave(browser);
+        // As when the answer to a save arrives after the page that is to follow was sent.
+        browser.Script<object?>("sessionStorage.setItem(`draft-${location.pathname.split('/')[2]}`, 1000)");
+        var path = browser.Path;
+        browser.Go("/activities");
+        browser.Go(path);
+        browser.Until(() => browser.Script<bool>("return performance.getEntriesByType('navigation')[0].type === 'reload'"), "the page loaded again");
+        browser.ClickAt(browser.Spot(".stage", 0.5, 0.5));
+        WaitForRow(browser);
+        browser.Keys("Mole");
+        browser.Until(() => browser.Script<bool>("return Number(sessionStorage.getItem(`draft-${location.pathname.split('/')[2]}`)) > 1"), "a save");
+        Assert.True(browser.Script<bool>("return Number(sessionStorage.getItem(`draft-${location.pathname.split('/')[2]}`)) < 1000"));
+    }
+
+    [Fact]
     public void A_crash_of_the_server_and_then_of_the_browser_loses_nothing()
     {
         using var own = new RunningFenster();

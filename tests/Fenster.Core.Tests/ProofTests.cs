@@ -221,6 +221,23 @@ public sealed class ProofTests
         Assert.True(found.Zip(found.Skip(1)).All(pair => pair.First.Weight >= pair.Second.Weight));
     }
 
+    [Theory]
+    [InlineData(85, 120, true)]
+    [InlineData(300, 120, false)]
+    [InlineData(500, 520, true)]
+    [InlineData(500, 640, false)]
+    [InlineData(260, 700, true)]
+    [InlineData(300, 700, false)]
+    public void A_label_that_begins_where_it_belongs_is_found(double x, double y, bool found)
+    {
+        var scale = new Scale(new(new(100, 700), new(900, 700), 0, 10));
+        var pane = Blank(
+            Zone(1, "A"),
+            new HiddenZone { Id = "2", Region = new Circle(new(500, 500), 15), Accepts = [new("B")], Tolerance = new(10) },
+            new ScalePoint { Id = "3", Scale = scale, X = 2, Label = "C", Within = new(0.1) }) with { Labels = [.. Labels("A B C").Select(label => label with { Start = new(x, y) })] };
+        Assert.Equal(found, Read(pane).Any(finding => finding is { Weight: Weight.Warning, Mend: Mend.IntoBank }));
+    }
+
     /// <summary>Pairs that are quoted with WCAG's definition of contrast, from memory: #767676 is the lightest grey that passes on white.</summary>
     [Theory]
     [InlineData(0, 0, 0, 21)]

@@ -21,7 +21,7 @@ public sealed partial class BoardsTests
         foreach (var kind in Boards.Kinds)
         {
             var picture = PictureReader.Read(Boards.Draw(new(kind, Names: ["Sea", "Land"])));
-            Assert.Equal(1600, picture.Width);
+            Assert.Equal(1920, picture.Width);
             Assert.Equal("svg", picture.Files[0].Extension);
         }
     }

@@ -143,6 +143,7 @@ public sealed class OddPicturesTests
     [InlineData("<handler>alert(1)</handler>", "alert")]
     [InlineData("<!-- secret -->", "secret")]
     [InlineData("<metadata>taken at home</metadata>", "taken")]
+    [InlineData("<image href='data:image/png;base64,AAAA' width='9' height='9'/>", "AAAA")]
     [InlineData("<?xml-stylesheet href='https://elsewhere.example/x.css'?>", "elsewhere")]
     public void A_drawing_can_do_nothing_but_be_looked_at(string inside, string gone)
     {
@@ -154,18 +155,20 @@ public sealed class OddPicturesTests
     [Fact]
     public void What_draws_stays()
     {
-        var clean = Cleaned(Svg("<defs><linearGradient id='g'><stop offset='0' stop-color='red'/></linearGradient></defs><style>.a{fill:url(#g)}</style><rect class='a' width='50' height='20'/><use href='#g'/><text x='5' y='9'>Mast</text><image href='data:image/png;base64,AAAA' width='9' height='9'/>"));
+        var clean = Cleaned(Svg("<defs><linearGradient id='g'><stop offset='0' stop-color='red'/></linearGradient></defs><style>.a{fill:url(#g)}</style><rect class='a' width='50' height='20'/><use href='#g'/><text x='5' y='9'>Mast</text><image href='data:image/png;base64," + Convert.ToBase64String(Solid(3, 2)) + "' width='9' height='9'/>"));
         foreach (var part in (string[])["linearGradient", "url(#g)", "href=\"#g\"", ">Mast<", "data:image/png"]) Assert.Contains(part, clean);
         Assert.DoesNotContain("xlink", clean);
     }
 
     [Theory]
-    [InlineData("viewBox='0 0 100 50'", 100, 50)]
-    [InlineData("width='640' height='480'", 640, 480)]
-    [InlineData("width='10cm' viewBox='0 0 200 100'", 378, 189)]
-    [InlineData("width='100%' height='100%' viewBox='0 0 30 40'", 30, 40)]
-    [InlineData("", 300, 150)]
-    public void A_drawing_has_the_size_that_browsers_give_it(string attributes, int width, int height)
+    [InlineData("viewBox='0 0 100 50'", 1920, 960)]
+    [InlineData("width='640' height='480'", 1920, 1440)]
+    [InlineData("width='10cm' viewBox='0 0 200 100'", 1920, 960)]
+    [InlineData("width='100%' height='100%' viewBox='0 0 30 40'", 1920, 2560)]
+    [InlineData("", 1920, 960)]
+    [InlineData("width='3000' height='1000'", 3000, 1000)]
+    [InlineData("viewBox='0 0 10 100'", 410, 4096)]
+    public void A_drawing_has_the_shape_that_browsers_give_it_and_is_sharp_on_every_screen(string attributes, int width, int height)
     {
         var picture = PictureReader.Read(Encoding.UTF8.GetBytes(Svg("<circle r='7'/>", attributes)));
         Assert.Equal((width, height), (picture.Width, picture.Height));
@@ -177,6 +180,7 @@ public sealed class OddPicturesTests
         { "entities", "<!DOCTYPE svg [<!ENTITY x SYSTEM 'file:///etc/passwd'>]>" + Svg("<text>&x;</text>") },
         { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g>", 200)) + string.Concat(Enumerable.Repeat("</g>", 200))) },
         { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g/>", 60_000))) },
+        { "too many parts", Svg(string.Concat(Enumerable.Range(1, 8).Select(i => $"<g id='n{i}'>{string.Concat(Enumerable.Repeat($"<use href='#n{i - 1}'/>", 10))}</g>")) + "<circle id='n0' r='1'/>") },
         { "damaged", "<svg xmlns='http://www.w3.org/2000/svg'><rect" },
         { "no size", Svg("<circle r='1'/>", "width='0' height='5'") },
         { "no size", Svg("<circle r='1'/>", "width='1e30' height='5'") },
@@ -188,6 +192,9 @@ public sealed class OddPicturesTests
     [Theory, MemberData(nameof(Hostile))]
     public void A_drawing_that_can_not_be_read_gets_a_sentence(string words, string svg) =>
         Assert.Contains(words, Assert.Throws<PictureRefused>(() => PictureReader.Read(Encoding.UTF8.GetBytes(svg))).Message);
+
+    [Fact]
+    public void A_drawing_whose_parts_use_each_other_in_a_ring_is_read() => Assert.Contains("<use", Cleaned(Svg("<g id='a'><use href='#b'/></g><g id='b'><use href='#a'/></g>")));
 
     [Fact]
     public void A_drawing_with_a_document_type_is_read() => Assert.Contains("<circle", Cleaned("<?xml version='1.0'?><!DOCTYPE svg PUBLIC '-//W3C//DTD SVG 1.1//EN' 'http://www.w3.org/Graphics/SVG/1.1/DTD/svg11.dtd'>" + Svg("<circle r='3'/>")));

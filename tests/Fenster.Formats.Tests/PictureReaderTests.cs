@@ -1,7 +1,6 @@
-using System.Buffers.Binary;
-using System.IO.Compression;
 using System.Text;
 using Fenster.Formats.Pictures;
+using Fenster.Testing;
 using SkiaSharp;
 
 namespace Fenster.Formats.Tests;
@@ -104,42 +103,9 @@ public sealed class PictureReaderTests
     public void A_small_file_of_too_many_pixels_is_refused_before_it_is_decoded()
     {
         var before = GC.GetTotalAllocatedBytes();
-        var refused = Assert.Throws<PictureRefused>(() => PictureReader.Read(PngOf(30_000, 30_000)));
+        var refused = Assert.Throws<PictureRefused>(() => PictureReader.Read(OddFiles.Png(30_000, 30_000, isWhole: false)));
         Assert.Contains("30000 × 30000 pixels", refused.Message);
         Assert.InRange(GC.GetTotalAllocatedBytes() - before, 0, 20_000_000);
-    }
-
-    /// <summary>A greyscale PNG of nothing but zeros: a few kilobytes for any size that is asked for.</summary>
-    internal static byte[] PngOf(int width, int height)
-    {
-        using var packed = new MemoryStream();
-        using (var zlib = new ZLibStream(packed, CompressionLevel.Fastest)) zlib.Write(new byte[4096]);
-        byte[] header = new byte[13];
-        BinaryPrimitives.WriteInt32BigEndian(header, width);
-        BinaryPrimitives.WriteInt32BigEndian(header.AsSpan(4), height);
-        header[8] = 8;
-        return [0x89, .. "PNG\r\n\u001a\n"u8, .. Chunk("IHDR", header), .. Chunk("IDAT", packed.ToArray()), .. Chunk("IEND", [])];
-
-        static byte[] Chunk(string type, byte[] body)
-        {
-            byte[] named = [.. Encoding.ASCII.GetBytes(type), .. body];
-            var chunk = new byte[named.Length + 8];
-            BinaryPrimitives.WriteInt32BigEndian(chunk, body.Length);
-            named.CopyTo(chunk, 4);
-            BinaryPrimitives.WriteUInt32BigEndian(chunk.AsSpan(named.Length + 4), Crc32(named));
-            return chunk;
-        }
-
-        static uint Crc32(byte[] bytes)
-        {
-            var crc = 0xFFFFFFFFu;
-            foreach (var b in bytes)
-            {
-                crc ^= b;
-                for (var bit = 0; bit < 8; bit++) crc = (crc & 1) != 0 ? 0xEDB88320u ^ crc >> 1 : crc >> 1;
-            }
-            return ~crc;
-        }
     }
 
     public static TheoryData<string, byte[]> NoPictures => new()

@@ -29,6 +29,10 @@ public sealed class RunningFenster : IDisposable
     /// <summary>The folder that holds <c>Fenster.slnx</c>.</summary>
     public static string Repository { get; } = FindRepository();
 
+    /// <summary>The most memory that the program has held so far, in bytes, as Linux counts it.</summary>
+    public long PeakMemory => File.ReadLines($"/proc/{process.Id}/status").Where(line => line.StartsWith("VmHWM:", StringComparison.Ordinal))
+        .Select(line => 1024 * long.Parse(line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)[1], System.Globalization.CultureInfo.InvariantCulture)).Single();
+
     /// <summary>Ends the program at once, as a crash would.</summary>
     public void Kill()
     {

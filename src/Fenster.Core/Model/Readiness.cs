@@ -10,7 +10,7 @@ namespace Fenster.Core.Model;
 public sealed record Obstacle(string Sentence, string? About = null, Mend Mend = Mend.None);
 
 /// <summary>What can be mended with one click.</summary>
-public enum Mend { None, MakeOne, Enlarge, WriteAltText, AddDistractor, BringBack, Delete }
+public enum Mend { None, MakeOne, Enlarge, WriteAltText, AddDistractor, BringBack, IntoBank, Delete }
 
 /// <summary>What stands between a sound draft and its students.</summary>
 public static class Readiness

@@ -155,6 +155,10 @@ public static class Proof
             foreach (var label in pane.Labels)
                 yield return new(Weight.Warning, "Nobody can place this label: the picture has no zone, region or scale for it.", label.Id, Mend.Delete);
 
+        foreach (var label in pane.Labels)
+            if (label.Start is { } start && pane.Targets.Any(target => target.NamedLabels.Contains(label.Id) && Holds(target, start)))
+                yield return new(Weight.Warning, "At first it lies where it belongs. Drag it away from its place, or back into the bank.", label.Id, Mend.IntoBank);
+
         for (var i = 1; i < texts.Length; i++)
         {
             var (label, text, _) = texts[i];
@@ -170,6 +174,16 @@ public static class Proof
             else if (isClose) yield return new(Weight.Advice, "Another label differs from it by one character only.", label.Id);
         }
     }
+
+    /// <summary>Whether a label that belongs to the target is right at this point.</summary>
+    private static bool Holds(Target target, Point point) => target switch
+    {
+        HiddenZone zone => zone.Region.Contains(point, zone.Tolerance.Slack),
+        Zone zone => zone.Region.Contains(point),
+        SortRegion region => region.Region.Contains(point),
+        ScalePoint scale => ScaleCheck.Credit(scale, point) == 1,
+        _ => false,
+    };
 
     private static bool Different(Zone a, Zone b) =>
         !(a.Group is not null && a.Group == b.Group) && !a.Accepts.Select(x => x.Label).ToHashSet().SetEquals(b.Accepts.Select(x => x.Label));

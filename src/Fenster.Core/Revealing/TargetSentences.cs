@@ -101,13 +101,17 @@ public static class TargetSentences
 
         private static IEnumerable<Wording> Typed(TypedAnswer answer) => answer switch
         {
-            TypedText text => [new("What is typed counts when it is one of the accepted answers. "), .. Spelled(text.Rules)],
+            TypedText text => [new("What is typed counts when it is one of the accepted answers. "), .. Credits(text.Spellings), .. Spelled(text.Rules)],
             TypedNumber number =>
             [
                 new("The number counts when it is at most "), Exact("answer.within", number.Within, 1), new(" off, or at most "), Exact("answer.withinShare", number.WithinShare, 100), new(" % of the answer."),
             ],
             _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
         };
+
+        /// <summary>What each of several accepted answers earns.</summary>
+        private static IEnumerable<Wording> Credits(ImmutableArray<Spelling> spellings) => spellings.Length == 1 ? [] : spellings.SelectMany((spelling, i) => (Wording[])
+            [new($"“{spelling.Text}” earns "), Number($"spelling.{i}", spelling.Credit * 100, 100), new(" %. ")]);
 
         private static Wording Exact(string path, ExactNumber number, int times) => Wording.Type(path, (number * times).ToString(), "0");
 

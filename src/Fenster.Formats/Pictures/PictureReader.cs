@@ -51,13 +51,7 @@ public static class PictureReader
         }
 
         using var data = SKData.CreateCopy(bytes);
-        using var codec = SKCodec.Create(data);
-        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Gif or SKEncodedImageFormat.Webp))
-            throw new PictureRefused(NotReadable(bytes));
-        var pixels = (long)codec.Info.Width * codec.Info.Height;
-        if (pixels > MostPixels)
-            throw new PictureRefused($"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; up to {MostPixels / 1_000_000} megapixels are possible. Save it smaller and try again.");
-
+        using var codec = Open(data, bytes);
         if (codec.EncodedFormat == SKEncodedImageFormat.Gif && codec.FrameCount > 1 && bytes.Length <= MostMovingBytes && GifCleaner.Clean(bytes) is { } moving)
         {
             // Decoded once, so that a damaged file is told.
@@ -66,7 +60,7 @@ public static class PictureReader
         }
 
         // The whole is let go before anything is encoded, which wants room of its own.
-        using var largest = Fit(Upright(Decode(codec), codec.EncodedOrigin));
+        using var largest = Upright(Fit(Decode(codec)), codec.EncodedOrigin);
         var opaque = codec.Info.AlphaType == SKAlphaType.Opaque;
         var photograph = opaque && codec.EncodedFormat is SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Webp;
         return new(
@@ -74,6 +68,18 @@ public static class PictureReader
             largest.Width,
             largest.Height,
             [.. ScreenWidths.Where(width => width < largest.Width).Select(width => Encode(largest, width, photograph)), Encode(largest, largest.Width, photograph)]);
+    }
+
+    /// <summary>A picture whose kind and size are known to be within bounds; nothing of it is decoded.</summary>
+    private static SKCodec Open(SKData data, byte[] bytes)
+    {
+        var codec = SKCodec.Create(data);
+        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Gif or SKEncodedImageFormat.Webp))
+            throw new PictureRefused(NotReadable(bytes));
+        var pixels = (long)codec.Info.Width * codec.Info.Height;
+        if (pixels > MostPixels)
+            throw new PictureRefused($"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; up to {MostPixels / 1_000_000} megapixels are possible. Save it smaller and try again.");
+        return codec;
     }
 
     /// <summary>Height in pixels of a picture that becomes a label; a lower one keeps its own.</summary>
@@ -86,9 +92,11 @@ public static class PictureReader
     /// <exception cref="PictureRefused">As for <see cref="Read"/>.</exception>
     public static PreparedPicture ReadLabel(byte[] bytes)
     {
-        var picture = Read(bytes);
-        if (picture.Files[^1].Extension is "svg" or "gif") return picture;
-        using var bitmap = SKBitmap.Decode(picture.Files[^1].Bytes);
+        if (bytes.Length is 0 or > MostBytes || IsSvg(bytes)) return Read(bytes);
+        using var data = SKData.CreateCopy(bytes);
+        using var codec = Open(data, bytes);
+        if (codec.EncodedFormat == SKEncodedImageFormat.Gif && Read(bytes) is { Files: [{ Extension: "gif" }] } moving) return moving;
+        using var bitmap = Upright(Fit(Decode(codec)), codec.EncodedOrigin);
         var inked = Inked(bitmap);
         using var trimmed = new SKBitmap();
         if (!bitmap.ExtractSubset(trimmed, inked)) throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
@@ -102,16 +110,18 @@ public static class PictureReader
     /// <summary>The smallest box around what differs from the blank edge; the whole when nothing does.</summary>
     private static SKRectI Inked(SKBitmap bitmap)
     {
-        const int Faint = 12;
-        var pixels = bitmap.Pixels;
-        var blank = pixels[0];
-        bool IsBlank(SKColor pixel) => pixel.Alpha < Faint && blank.Alpha < Faint
-            || Math.Abs(pixel.Red - blank.Red) + Math.Abs(pixel.Green - blank.Green) + Math.Abs(pixel.Blue - blank.Blue) + Math.Abs(pixel.Alpha - blank.Alpha) <= Faint;
+        const int Faint = 12, Channels = 4;
+        var pixels = bitmap.GetPixelSpan();
+        var blank = pixels[..Channels];
         var box = new SKRectI(bitmap.Width, bitmap.Height, 0, 0);
         for (var y = 0; y < bitmap.Height; y++)
             for (var x = 0; x < bitmap.Width; x++)
-                if (!IsBlank(pixels[y * bitmap.Width + x]))
-                    box = new(Math.Min(box.Left, x), Math.Min(box.Top, y), Math.Max(box.Right, x + 1), Math.Max(box.Bottom, y + 1));
+            {
+                // Colours are multiplied by their opacity, so that all that is transparent is alike.
+                var (at, off) = (y * bitmap.RowBytes + x * Channels, 0);
+                for (var channel = 0; channel < Channels; channel++) off += Math.Abs(pixels[at + channel] - blank[channel]);
+                if (off > Faint) box = new(Math.Min(box.Left, x), Math.Min(box.Top, y), Math.Max(box.Right, x + 1), Math.Max(box.Bottom, y + 1));
+            }
         return box.Width > 0 && box.Height > 0 ? box : new(0, 0, bitmap.Width, bitmap.Height);
     }
 
@@ -125,7 +135,10 @@ public static class PictureReader
 
     private static SKBitmap Decode(SKCodec codec)
     {
-        var info = new SKImageInfo(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, codec.Info.AlphaType == SKAlphaType.Opaque ? SKAlphaType.Opaque : SKAlphaType.Premul, SKColorSpace.CreateSrgb());
+        // A photograph that is larger than what is kept is decoded in a smaller size, where its format has one that is still large enough.
+        var size = codec.GetScaledDimensions(Math.Min(1, (float)LongestSide / Math.Max(codec.Info.Width, codec.Info.Height)));
+        if (Math.Max(size.Width, size.Height) < LongestSide) size = codec.Info.Size;
+        var info = new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, codec.Info.AlphaType == SKAlphaType.Opaque ? SKAlphaType.Opaque : SKAlphaType.Premul, SKColorSpace.CreateSrgb());
         var bitmap = new SKBitmap();
         if (!bitmap.TryAllocPixels(info)) throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
         var result = codec.GetPixels(info, bitmap.GetPixels());
@@ -173,7 +186,8 @@ public static class PictureReader
     }
 
     private static SKBitmap Resize(SKBitmap bitmap, int width, int height) =>
-        bitmap.Resize(bitmap.Info.WithSize(width, height), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear))
+        // Down to half its size the pixels beside each other are enough; smaller copies of the whole would want room of their own.
+        bitmap.Resize(bitmap.Info.WithSize(width, height), 2 * width >= bitmap.Width && 2 * height >= bitmap.Height ? new SKSamplingOptions(SKFilterMode.Linear) : new(SKFilterMode.Linear, SKMipmapMode.Linear))
         ?? throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
 
     private static PictureFile Encode(SKBitmap bitmap, int width, bool photograph)

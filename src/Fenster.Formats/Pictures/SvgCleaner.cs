@@ -3,11 +3,12 @@ using System.Text;
 using System.Text.RegularExpressions;
 using System.Xml;
 using System.Xml.Linq;
+using SkiaSharp;
 
 namespace Fenster.Formats.Pictures;
 
 /// <summary>A drawing that can't do anything but be looked at.</summary>
-/// <param name="Width">In user units, rounded up.</param>
+/// <param name="Width">In pixels: its own, or as many as make it sharp on the largest screen, since it is drawn at any size.</param>
 public sealed record CleanDrawing(byte[] Bytes, int Width, int Height);
 
 /// <summary>
@@ -20,6 +21,10 @@ public static partial class SvgCleaner
     private const int MostElements = 50_000;
     private const int DeepestElement = 100;
     private const int WidestDrawing = 100_000;
+
+    /// <summary>A drawing that says it is smaller is given this width in pixels, as far as its height then stays within the longest side.</summary>
+    private const int SharpWidth = 1920;
+    private const int LongestSide = 4096;
 
     private static readonly XNamespace Svg = "http://www.w3.org/2000/svg";
     private static readonly XNamespace XLink = "http://www.w3.org/1999/xlink";
@@ -51,13 +56,51 @@ public static partial class SvgCleaner
         if (root.Name.LocalName != "svg") throw new PictureRefused("This file is XML but no SVG drawing. Save the drawing as SVG or PNG and try again.");
         var count = 0;
         var clean = CleanElement(root, 0, ref count) ?? throw new PictureRefused("There is nothing in this drawing that can be shown.");
+        if (new Drawn(clean).Count(clean) > MostElements) throw new PictureRefused(TooManyParts);
         var (width, height) = SizeOf(clean);
         clean.SetAttributeValue("viewBox", clean.Attribute("viewBox")?.Value ?? string.Create(CultureInfo.InvariantCulture, $"0 0 {width} {height}"));
+        var larger = Math.Max(1, Math.Min((double)SharpWidth / width, (double)LongestSide / height));
+        (width, height) = ((int)Math.Round(width * larger), (int)Math.Round(height * larger));
         clean.SetAttributeValue("width", width);
         clean.SetAttributeValue("height", height);
         using var stream = new MemoryStream();
         using (var writer = XmlWriter.Create(stream, new() { Encoding = new UTF8Encoding(false), OmitXmlDeclaration = true })) clean.Save(writer);
         return new(stream.ToArray(), width, height);
+    }
+
+    private const string TooManyParts = "The drawing has too many parts. Save it as PNG and try again.";
+
+    /// <summary>How many elements a browser draws: a few that use each other can stand for more than it will ever finish.</summary>
+    private sealed class Drawn(XElement root)
+    {
+        private readonly Dictionary<string, XElement> named = root.DescendantsAndSelf().Where(element => element.Attribute("id") is not null)
+            .DistinctBy(element => element.Attribute("id")!.Value).ToDictionary(element => element.Attribute("id")!.Value);
+        private readonly Dictionary<XElement, long> counted = [];
+
+        public long Count(XElement element)
+        {
+            if (counted.TryGetValue(element, out var known)) return known;
+            // What uses itself is not drawn.
+            counted[element] = 0;
+            var count = 1 + element.Elements().Sum(Count);
+            if (element.Name.LocalName == "use" && element.Attribute("href")?.Value is ['#', .. var id] && named.TryGetValue(id, out var used)) count += Count(used);
+            return counted[element] = Math.Min(count, MostElements + 1);
+        }
+    }
+
+    /// <summary>Whether a picture inside the drawing is one, and no larger than a picture may be.</summary>
+    private static bool IsHarmlessPicture(string reference)
+    {
+        try
+        {
+            using var data = SKData.CreateCopy(Convert.FromBase64String(reference[(reference.IndexOf(',') + 1)..]));
+            using var codec = SKCodec.Create(data);
+            return codec is not null && (long)codec.Info.Width * codec.Info.Height <= PictureReader.MostPixels;
+        }
+        catch (FormatException)
+        {
+            return false;
+        }
     }
 
     private static XElement Parse(byte[] bytes)
@@ -75,7 +118,7 @@ public static partial class SvgCleaner
 
     private static XElement? CleanElement(XElement element, int depth, ref int count)
     {
-        if (depth > DeepestElement || ++count > MostElements) throw new PictureRefused("The drawing has too many parts. Save it as PNG and try again.");
+        if (depth > DeepestElement || ++count > MostElements) throw new PictureRefused(TooManyParts);
         if ((element.Name.Namespace != Svg && element.Name.Namespace != XNamespace.None) || !Elements.Contains(element.Name.LocalName)) return null;
         var clean = new XElement(Svg + element.Name.LocalName);
         foreach (var attribute in element.Attributes())
@@ -95,7 +138,8 @@ public static partial class SvgCleaner
     {
         var (name, value) = (attribute.Name, attribute.Value);
         if (attribute.IsNamespaceDeclaration) return null;
-        if (name == XLink + "href" || name == "href") return HarmlessReference().IsMatch(value) ? new("href", value.Trim()) : null;
+        if (name == XLink + "href" || name == "href")
+            return HarmlessReference().IsMatch(value) && (value.TrimStart().StartsWith('#') || IsHarmlessPicture(value)) ? new("href", value.Trim()) : null;
         if (name.Namespace == XNamespace.Xml && name.LocalName is "space" or "lang") return new(attribute);
         if (name.Namespace != XNamespace.None || name.LocalName.StartsWith("on", StringComparison.OrdinalIgnoreCase)) return null;
         return OutsideUrl().IsMatch(value) || ActingStyle().IsMatch(value) ? null : new(name.LocalName, value);

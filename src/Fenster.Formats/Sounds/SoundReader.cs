@@ -18,38 +18,45 @@ public static class SoundReader
 
     private const string WayOut = "Fenster takes MP3, OGG, WAV, M4A and WebM sounds.";
 
+    /// <param name="bytes">Taken over: they may be changed.</param>
     /// <exception cref="SoundRefused">The bytes are no such sound, cut off, or too large.</exception>
     public static PreparedSound Read(byte[] bytes)
     {
         if (bytes.Length == 0) throw new SoundRefused("The file is empty. Choose another one.");
         if (bytes.Length > MostBytes) throw new SoundRefused($"The file is larger than {MostBytes / (1024 * 1024)} MB, the most a sound may have. Cut it shorter and try again.");
+        var hash = HashOf(bytes);
         var (extension, clean) = Kind(bytes) switch
         {
             "mp3" => ("mp3", WithoutTags(bytes)),
             "wav" => ("wav", OnlyWave(bytes)),
             "m4a" => ("m4a", WithoutUserData(bytes)),
-            { } other => (other, bytes),
-            null => throw new SoundRefused($"This is not a sound that Fenster can read, or it is damaged. {WayOut}"),
+            "webm" => ("webm", WithoutWords(bytes)),
+            "ogg" => ("ogg", OggCleaner.Blank(bytes) ? bytes : throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.")),
+            _ => throw new SoundRefused($"This is not a sound that Fenster can read, or it is damaged. {WayOut}"),
         };
-        return new(Convert.ToHexStringLower(SHA256.HashData(bytes)), extension, clean);
+        return new(hash, extension, clean);
     }
 
     public const int MostVideoBytes = 200 * 1024 * 1024;
 
     /// <summary>Takes videos in: MP4 and WebM, told apart by their content.</summary>
+    /// <param name="bytes">Taken over: they may be changed.</param>
     /// <exception cref="SoundRefused">The bytes are no such video, cut off, or too large.</exception>
     public static PreparedSound ReadVideo(byte[] bytes)
     {
         if (bytes.Length == 0) throw new SoundRefused("The file is empty. Choose another one.");
         if (bytes.Length > MostVideoBytes) throw new SoundRefused($"The file is larger than {MostVideoBytes / (1024 * 1024)} MB, the most a video may have. Cut it shorter and try again.");
+        var hash = HashOf(bytes);
         var (extension, clean) = Kind(bytes) switch
         {
             "m4a" => ("mp4", WithoutUserData(bytes)),
-            "webm" => ("webm", bytes),
+            "webm" => ("webm", WithoutWords(bytes)),
             _ => throw new SoundRefused("This is not a video that Fenster can read, or it is damaged. Fenster takes MP4 and WebM videos."),
         };
-        return new(Convert.ToHexStringLower(SHA256.HashData(bytes)), extension, clean);
+        return new(hash, extension, clean);
     }
+
+    private static string HashOf(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 
     private static string? Kind(ReadOnlySpan<byte> bytes) => bytes switch
     {
@@ -96,15 +103,20 @@ public static class SoundReader
         return file;
     }
 
+    private static byte[] WithoutWords(byte[] bytes)
+    {
+        WebMCleaner.Blank(bytes);
+        return bytes;
+    }
+
     /// <summary>
     /// An M4A whose user data, such as the place where it was recorded, is blanked in place: everything else stays where
     /// the file's tables say that it is.
     /// </summary>
     private static byte[] WithoutUserData(byte[] bytes)
     {
-        var clean = (byte[])bytes.Clone();
-        Blank(clean, 0, clean.Length, depth: 0);
-        return clean;
+        Blank(bytes, 0, bytes.Length, depth: 0);
+        return bytes;
 
         static void Blank(byte[] file, int start, int end, int depth)
         {

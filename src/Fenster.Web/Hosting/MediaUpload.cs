@@ -7,47 +7,40 @@ using Microsoft.AspNetCore.Http.Features;
 
 namespace Fenster.Web.Hosting;
 
-/// <summary>Takes pictures and sounds in; pictures one at a time, so that decoding never crowds out other requests.</summary>
+/// <summary>Takes pictures, sounds, videos and captions in, one at a time, so that a whole class of uploads crowds out neither other requests nor the memory.</summary>
 public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
 {
     private const long MostHeardOut = 300L * 1024 * 1024;
+
+    private const long LargeFile = 16L * 1024 * 1024;
 
     private readonly SemaphoreSlim room = new(1);
 
     /// <param name="isLabel">Whether it becomes a label: trimmed, and as high as all of them.</param>
     /// <param name="name">What the picture is called on the teacher's shelf; null for one that does not go there.</param>
     /// <exception cref="PictureRefused">The body is no picture that can be used.</exception>
-    public async Task<MediaSize> Take(HttpContext context, string? name, bool isLabel)
+    public Task<MediaSize> Take(HttpContext context, string? name, bool isLabel)
     {
-        var bytes = await ReadBody(context);
-        await room.WaitAsync(context.RequestAborted);
-        try
+        return Receive(context, PictureReader.MostBytes, bytes =>
         {
-            var picture = await Task.Run(() => isLabel ? PictureReader.ReadLabel(bytes) : PictureReader.Read(bytes));
+            var picture = isLabel ? PictureReader.ReadLabel(bytes) : PictureReader.Read(bytes);
             media.Save(picture, bytes);
             if (name is not null) shelf.Put(context.User.TeacherId(), picture.Hash, name);
-            return new() { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
-        }
-        finally
-        {
-            room.Release();
-        }
+            return new MediaSize { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
+        });
     }
 
     /// <returns>The hash under which the sound is stored.</returns>
     /// <exception cref="SoundRefused">The body is no sound that can be used.</exception>
-    public async Task<string> TakeSound(HttpContext context)
-    {
-        return Keep(SoundReader.Read(await ReadBody(context)));
-    }
+    public Task<string> TakeSound(HttpContext context) => Receive(context, PictureReader.MostBytes, bytes => Keep(SoundReader.Read(bytes)));
 
     /// <returns>The hash under which the video is stored.</returns>
     /// <exception cref="SoundRefused">The body is no video that can be used.</exception>
-    public async Task<string> TakeVideo(HttpContext context) => Keep(SoundReader.ReadVideo(await ReadBody(context, SoundReader.MostVideoBytes)));
+    public Task<string> TakeVideo(HttpContext context) => Receive(context, SoundReader.MostVideoBytes, bytes => Keep(SoundReader.ReadVideo(bytes)));
 
     /// <returns>The hash under which the captions are stored.</returns>
     /// <exception cref="SoundRefused">The body is no captions that can be used.</exception>
-    public async Task<string> TakeCaptions(HttpContext context) => Keep(CaptionsReader.Read(await ReadBody(context)));
+    public Task<string> TakeCaptions(HttpContext context) => Receive(context, PictureReader.MostBytes, bytes => Keep(CaptionsReader.Read(bytes)));
 
     private string Keep(PreparedSound sound)
     {
@@ -55,26 +48,43 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
         return sound.Hash;
     }
 
+    /// <summary>What arrives waits on the disk for its turn, so that only one file is in memory.</summary>
+    private async Task<T> Receive<T>(HttpContext context, int most, Func<byte[], T> take)
+    {
+        context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = MostHeardOut;
+        await using var waiting = new FileStream(Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()), FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, 81920, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
+        await ReadBody(context, most, waiting);
+        await room.WaitAsync(context.RequestAborted);
+        try
+        {
+            var bytes = new byte[waiting.Length];
+            waiting.Position = 0;
+            await waiting.ReadExactlyAsync(bytes, context.RequestAborted);
+            return await Task.Run(() => take(bytes));
+        }
+        finally
+        {
+            // Large files in a row would each be kept until memory runs short; so they go while others are served.
+            if (waiting.Length > LargeFile) GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);
+            room.Release();
+        }
+    }
+
     /// <summary>
     /// The whole body. One that is too large is read to its end and dropped, since browsers show a broken connection,
     /// not the answer, when a server stops listening to them.
     /// </summary>
-    private static async Task<byte[]> ReadBody(HttpContext context, int most = PictureReader.MostBytes)
+    private static async Task ReadBody(HttpContext context, int most, FileStream to)
     {
-        context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = MostHeardOut;
         var isTooLarge = context.Request.ContentLength > most;
-        using var body = new MemoryStream();
         var buffer = new byte[81920];
         int read;
         while ((read = await context.Request.Body.ReadAsync(buffer, context.RequestAborted)) > 0)
         {
-            isTooLarge |= body.Length + read > most;
-            if (isTooLarge) body.SetLength(0);
-            else body.Write(buffer, 0, read);
+            isTooLarge |= to.Length + read > most;
+            if (!isTooLarge) await to.WriteAsync(buffer.AsMemory(0, read), context.RequestAborted);
         }
-        return isTooLarge
-            ? throw new PictureRefused($"The file is larger than {most / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again.")
-            : body.ToArray();
+        if (isTooLarge) throw new PictureRefused($"The file is larger than {most / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again.");
     }
 
     public void Dispose() => room.Dispose();
