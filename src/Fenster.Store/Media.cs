@@ -101,6 +101,10 @@ public sealed class Media(Database database, TimeProvider clock)
     /// <summary>The largest stored file of a picture, or the only one of a sound; null when it is not here.</summary>
     public MediaFile? Largest(string hash) => Find(hash, int.MaxValue);
 
+    /// <summary>The bytes that a stored picture was made from.</summary>
+    /// <exception cref="IOException">They are not here.</exception>
+    public byte[] Original(string hash) => File.ReadAllBytes(Path.Combine(FolderOf(hash), "original"));
+
     private string FolderOf(string hash) => Path.Combine(root, hash[..2], hash);
 
     private static string NameOf(PictureFile file) => $"{file.Width.ToString(CultureInfo.InvariantCulture)}.{file.Extension}";

@@ -176,6 +176,15 @@ public sealed class PictureRoomTests(Demo demo)
         // Of the picture standing upright now, its upper half.
         Drag(browser, (-0.1, 0.0005), (1.1, 0.5));
         browser.SeeText("#quality", "800 pixels wide");
+        // What is cut off stays in sight, so that a corner can be taken hold of again, and its share can be typed.
+        string Cut(string side) => browser.See($"[data-cut={side}]").GetDomProperty("value")!;
+        Assert.Equal(("0", "50"), (Cut("left"), Cut("bottom")));
+        browser.Drag(browser.Spot("[data-grip='2']"), On(browser, 0.6, 0.6), On(browser, 0.52, 0.7));
+        browser.Until(() => Cut("right") == "48", "a narrower cut");
+        browser.Fill("[data-cut=right]", "0");
+        browser.Fill("[data-cut=bottom]", "50");
+        browser.Keys(Keys.Tab);
+        browser.SeeText("#quality", "800 pixels wide");
         browser.Fill("[data-side=right]", "50");
         browser.Keys(Keys.Tab);
         Use(browser, id);
@@ -200,6 +209,25 @@ public sealed class PictureRoomTests(Demo demo)
         Tool(browser, "line");
         for (var i = 0; i < 6; i++) Drag(browser, (0.1 + i * 0.1, 0.9), (0.2 + i * 0.1, 0.6));
         browser.Until(() => browser.Count("#fixings li") == 6, "six leader lines");
+        // The end of a line is taken hold of; the click before selects it.
+        double End() => Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"5\"] line').x2.baseVal.value"));
+        browser.ClickAt(On(browser, 0.65, 0.75));
+        browser.Drag(browser.Spot("[data-grip='1']"), On(browser, 0.75, 0.55), On(browser, 0.9, 0.5));
+        Assert.InRange(End(), 895, 905);
+        Tool(browser, "cover");
+        // A patch that begins on a line does not move the line, and grows by its corner and by keys.
+        Drag(browser, (0.15, 0.75), (0.3, 0.95));
+        browser.Until(() => browser.Count("#fixings li") == 7, "a patch");
+        double Wide() => Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"6\"] rect').width.baseVal.value"));
+        Assert.InRange(Wide(), 145, 155);
+        browser.Drag(browser.Spot("[data-grip='2']"), On(browser, 0.4, 0.9), On(browser, 0.45, 0.9));
+        Assert.InRange(Wide(), 295, 305);
+        browser.Until(() => browser.Script<bool>("document.querySelectorAll('.fixing-name')[6].focus(); return document.activeElement.matches('#fixings li:last-child .fixing-name')"), "the patch's line");
+        var wide = Wide();
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyDown(Keys.Alt).SendKeys(Keys.ArrowRight).KeyUp(Keys.Alt).Perform();
+        Assert.Equal(wide + 1, Wide(), 0.01);
+        browser.Keys(Keys.Delete);
+        browser.Until(() => browser.Count("#fixings li") == 6, "the patch to be gone");
         Tool(browser, "caption");
         browser.ClickAt(On(browser, 0.8, 0.2));
         browser.See(".caption-text");
@@ -237,7 +265,7 @@ public sealed class PictureRoomTests(Demo demo)
         browser.SeeText("#shelf", "drawing.svg");
         browser.See(".easel-picture image");
         browser.Until(() => browser.Driver.FindElements(By.CssSelector(".shelf-picture")).First(e => e.Text.Contains("drawing")) is { } e && Clicked(e), "the drawing on the shelf");
-        browser.SeeText("#quality", "900 pixels wide");
+        browser.SeeText("#quality", "1920 pixels wide: sharp on every screen");
     }
 
     private static bool Clicked(IWebElement element)
@@ -388,9 +416,17 @@ public sealed class PictureRoomTests(Demo demo)
         Assert.False(browser.See("#use").GetDomAttribute("disabled") is not null);
         Do("drop", 3);
         browser.SeeText("#each", "3 pictures arrived");
-        browser.Click("#each-go");
+        browser.Click("[data-each=Panes]");
         browser.Until(() => browser.Count(".cell:not(.cell-add)") == 3, "three panes");
         Assert.Equal($"/activities/{id}", browser.Path);
+
+        browser.Go($"/activities/{id}/picture");
+        browser.See(".easel-picture image");
+        Do("drop", 2);
+        browser.SeeText("#each", "2 pictures arrived");
+        browser.Click("[data-each=Labels]");
+        browser.Until(() => browser.Count(".bench-bank .label-picture[src^='/media']") == 2, "two labels");
+        Assert.Equal(["clipping 0", "clipping 1"], browser.Driver.FindElements(By.CssSelector(".row-text")).Select(field => field.GetDomProperty("value")));
     }
 
     [Theory]

@@ -50,9 +50,9 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IP
     /// <param name="Board">What the picture was drawn to, when it is a board as it was drawn: its scale or regions come with it.</param>
     public sealed record Hanging(long Version, Picture? Picture, int Pane = 0, BoardWish? Board = null);
 
-    /// <summary>Pictures, each for a new pane behind the pane that the room was opened for.</summary>
+    /// <summary>Pictures, each for a new pane behind the pane that the room was opened for, or for a label on it.</summary>
     /// <param name="Pictures">Content hashes.</param>
-    public sealed record NewPanes(long Version, int Pane, IReadOnlyList<string>? Pictures);
+    public sealed record Several(long Version, int Pane, IReadOnlyList<string>? Pictures);
 
     /// <summary>Makes a prepared picture the pane's; what stands on it moves with it.</summary>
     public IActionResult OnPostHang(long id, [FromBody] JsonElement sent)
@@ -73,24 +73,64 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IP
         return Keep(id, draft, hanging.Version, activity with { Panes = [.. panes] });
     }
 
-    public IActionResult OnPostPanes(long id, [FromBody] NewPanes? wish)
+    public IActionResult OnPostPanes(long id, [FromBody] Several? wish)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
         if (wish?.Pictures is not { } hashes || hashes.Select(media.SizeOf).ToList() is not { } sizes || sizes.Contains(null))
             throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
-        var taken = activity.Panes.Select(pane => pane.Id).ToHashSet();
-        var number = 1;
-        string FreshId()
-        {
-            while (!taken.Add($"pane-{number}")) number++;
-            return $"pane-{number}";
-        }
-        var added = sizes.Select(size => new Pane { Id = FreshId(), Picture = new(size!.Hash, size.Width, size.Height) }).ToList();
+        var fresh = new FreshIds("pane", activity.Panes.Select(pane => pane.Id));
+        var added = sizes.Select(size => new Pane { Id = fresh.Next(), Picture = new(size!.Hash, size.Width, size.Height) }).ToList();
         // A first pane that has nothing yet is not left empty before them.
         var kept = activity.Panes.Where((pane, i) => i != wish.Pane || pane.Picture is not null || !pane.Targets.IsEmpty).ToList();
         kept.InsertRange(Math.Min(kept.Count, kept.Count == activity.Panes.Length ? wish.Pane + 1 : wish.Pane), added);
         return Keep(id, draft, wish.Version, activity with { Panes = [.. kept] });
+    }
+
+    /// <summary>Each picture becomes a label: trimmed, as high as all of them, described by its name.</summary>
+    public async Task<IActionResult> OnPostLabels(long id, [FromBody] Several? wish)
+    {
+        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (wish?.Pictures is not { } hashes || hashes.Any(hash => media.SizeOf(hash) is null))
+            throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
+        var activity = ActivityDocument.Read(draft.Document);
+        Pane[] panes = activity.Panes.IsEmpty ? [new Pane { Id = "pane-1" }] : [.. activity.Panes];
+        var index = wish.Pane >= 0 && wish.Pane < panes.Length ? wish.Pane : 0;
+        var names = shelf.Of(User.TeacherId()).ToDictionary(picture => picture.Hash, picture => picture.Name);
+        var fresh = new FreshIds("label", panes[index].Labels.Select(label => label.Id));
+        var labels = new List<Label>();
+        foreach (var hash in hashes)
+        {
+            var face = await Task.Run(() => KeepLabel(hash));
+            labels.Add(new() { Id = fresh.Next(), Text = Described(names.GetValueOrDefault(hash, "Picture")), Face = new PictureFace(face.Hash, face.Width, face.Height) });
+        }
+        panes[index] = panes[index] with { Labels = [.. panes[index].Labels, .. labels] };
+        return Keep(id, draft, wish.Version, activity with { Panes = [.. panes] });
+    }
+
+    private PreparedPicture KeepLabel(string hash)
+    {
+        var original = media.Original(hash);
+        var label = PictureReader.ReadLabel(original);
+        media.Save(label, original);
+        return label;
+    }
+
+    /// <summary>A description from a file's name: <c>lower-deck_02.png</c> is “lower deck 02”.</summary>
+    private static string Described(string name) =>
+        Path.GetFileNameWithoutExtension(name).Replace('_', ' ').Replace('-', ' ').Trim() is { Length: > 0 } words ? words[..Math.Min(words.Length, Label.LongestText)] : "Picture";
+
+    /// <summary>Ids that are not taken: a word and a number.</summary>
+    private sealed class FreshIds(string word, IEnumerable<string> taken)
+    {
+        private readonly HashSet<string> taken = [.. taken];
+        private int number;
+
+        public string Next()
+        {
+            do number++; while (!taken.Add($"{word}-{number}"));
+            return $"{word}-{number}";
+        }
     }
 
     private IActionResult Keep(long id, Draft draft, long version, Activity changed)

@@ -4,7 +4,8 @@ import { post } from '../http.js'
 import { listenForBoards } from './board.js'
 import { burn, colourBeside } from './burn.js'
 import { createEasel } from './easel.js'
-import { freshWork, isUntouched, kept, movedFixing, nameOf, pixelsAcross, prepared, qualityOf, quarterTurned, unturned, withFixing, workOf } from './preparation.js'
+import { createFixings } from './fixings.js'
+import { cropped, freshWork, isUntouched, kept, nameOf, pixelsAcross, prepared, qualityOf, quarterTurned, unturned, whole, workOf } from './preparation.js'
 import { createLibrary } from './library.js'
 import { createShelf } from './shelf.js'
 
@@ -12,6 +13,15 @@ import { createShelf } from './shelf.js'
 
 const room = document.getElementById('room')
 if (room) start(room)
+
+/** @typedef {'left' | 'top' | 'right' | 'bottom'} Side */
+
+/** @param {import('./preparation.js').Preparation} p @returns {Record<Side, number>} What is cut off on each side, in percent of all of it. */
+function cutOf(p) {
+  const [box, all] = [kept(p), whole(p)]
+  const [width, height] = [(all.right - all.left) / 100, (all.bottom - all.top) / 100]
+  return { left: (box.left - all.left) / width, top: (box.top - all.top) / height, right: (all.right - box.right) / width, bottom: (all.bottom - box.bottom) / height }
+}
 
 /** @param {HTMLElement} room */
 function start(room) {
@@ -30,8 +40,6 @@ function start(room) {
   let work = hung ? workOf(hung) : null
   /** @type {number | null} */
   let selected = null
-  /** The lines of what lies on the picture, each of which shows how it stands. @type {{line: HTMLElement, show: () => void}[]} */
-  let lines = []
   /** The board on the easel, and what it was drawn to. @type {{hash: string, wish: object} | null} */
   let board = null
   const say = (/** @type {string} */ sentence) => { part('say').textContent = sentence }
@@ -46,7 +54,14 @@ function start(room) {
     selected: () => selected,
     select(index) { selected = index; draw() },
     drag: (from, to) => make(from, to),
-    moved(index, fixing) { change(withFixing(/** @type {Work} */ (work), index, fixing)) },
+    changed: next => change(next),
+  })
+  const fixings = createFixings({
+    list: part('fixings'), none: part('no-fixings'),
+    work: () => /** @type {Work} */ (work),
+    selected: () => selected,
+    select(index) { selected = index; draw() },
+    changed: next => change(next),
   })
 
   const draw = () => {
@@ -68,17 +83,20 @@ function start(room) {
     part('fine-says').textContent = `${fine}°`
     part('whole').hidden = p.crop === null
     setValue(input('paper'), p.paper)
+    for (const side of cuts) setValue(side, String(Math.round(cutOf(p)[/** @type {Side} */ (side.dataset.cut)])))
     for (const side of sides) setValue(side, String(Math.round(margins[/** @type {'left'} */ (side.dataset.side)] / 10)))
     setValue(input('alt-text'), work.altText)
     setValue(input('credit'), work.credit)
-    drawFixings()
+    fixings.draw()
   }
   /** @param {HTMLInputElement} field @param {string} value */
   const setValue = (field, value) => { if (field !== document.activeElement || field.type === 'range') field.value = value }
   const sides = /** @type {HTMLInputElement[]} */ ([...room.querySelectorAll('[data-side]')])
+  const cuts = /** @type {HTMLInputElement[]} */ ([...room.querySelectorAll('[data-cut]')])
 
   /** @param {Work} next @param {boolean} [asOne] Whether the step before it is forgotten, as while a slider moves. */
   function change(next, asOne = false) {
+    if (next === work) return draw()
     if (work && !asOne) past.push(work)
     future = []
     work = next
@@ -111,12 +129,8 @@ function start(room) {
     }
     if (isClick) return
     if (tool === 'crop') {
-      const whole = kept(p)
-      const crop = { left: Math.max(box.left, whole.left), top: Math.max(box.top, whole.top), right: Math.min(box.right, whole.right), bottom: Math.min(box.bottom, whole.bottom) }
-      if (crop.right - crop.left > 5 && crop.bottom - crop.top > 5) {
-        change(prepared(work, { crop }))
-        say('The rest is cut off. Keep the whole picture brings it back.')
-      }
+      change(cropped(work, box))
+      say('The rest is cut off. Keep the whole picture brings it back.')
       return
     }
     if (tool === 'line' || tool === 'arrow') {
@@ -141,6 +155,8 @@ function start(room) {
 
   part('by-key').addEventListener('click', async () => {
     if (!work) return
+    // A cut is typed.
+    if (input('tool').value === 'crop') return cuts[0].focus()
     const box = kept(work.preparation)
     const [w, h] = [box.right - box.left, box.bottom - box.top]
     await make({ x: box.left + w * 0.42, y: box.top + h * 0.45 }, { x: box.left + w * 0.58, y: box.top + h * 0.55 })
@@ -148,90 +164,6 @@ function start(room) {
     const name = /** @type {HTMLElement | null} */ (line?.querySelector('.fixing-name') ?? null)
     name?.focus()
   })
-
-  function drawFixings() {
-    if (!work) return
-    const { fixings } = work.preparation
-    part('no-fixings').hidden = fixings.length > 0
-    const list = part('fixings')
-    const kinds = fixings.map(fixing => fixing.kind).join(' ')
-    // A line stays as long as it can: a click that ends the typing in it must find its button.
-    if (list.dataset.kinds !== kinds) {
-      list.dataset.kinds = kinds
-      const focused = [...list.children].findIndex(line => line.contains(document.activeElement))
-      const focusedClass = document.activeElement?.className.split(' ')[0]
-      lines = fixings.map((_, i) => fixingLine(i))
-      list.replaceChildren(...lines.map(({ line }) => line))
-      if (focused >= 0 && focusedClass) /** @type {HTMLElement | null} */ (list.children[focused]?.querySelector(`.${focusedClass}`))?.focus()
-    }
-    lines.forEach(({ show }) => show())
-  }
-
-  /** @param {number} i */
-  function fixingLine(i) {
-    const fixing = () => /** @type {Work} */ (work).preparation.fixings[i]
-    /** @param {Partial<import('./preparation.js').Fixing> | null} different */
-    const set = different => change(withFixing(/** @type {Work} */ (work), i, different && /** @type {import('./preparation.js').Fixing} */ ({ ...fixing(), ...different })))
-    const line = document.createElement('li')
-    const name = document.createElement('button')
-    name.type = 'button'
-    name.className = 'fixing-name btn btn-plain btn-sm'
-    name.title = 'Arrow keys move it, Delete takes it away'
-    name.addEventListener('focus', () => { if (selected !== i) { selected = i; draw() } })
-    name.addEventListener('keydown', event => {
-      const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
-      const far = event.shiftKey ? 10 : 1
-      if (way) set(movedFixing(fixing(), way[0] * far, way[1] * far))
-      else if (event.key === 'Delete' || event.key === 'Backspace') set(null)
-      else return
-      event.preventDefault()
-    })
-    const colour = document.createElement('input')
-    colour.type = 'color'
-    colour.className = 'fixing-colour'
-    colour.addEventListener('change', () => set({ colour: colour.value }))
-    line.append(name)
-    const text = document.createElement('input')
-    if (fixing().kind === 'caption') {
-      text.className = 'caption-text form-control form-control-sm'
-      text.maxLength = 200
-      text.setAttribute('aria-label', 'What the caption reads')
-      text.addEventListener('change', () => { if (text.value.trim()) set({ text: text.value.trim() }) })
-      text.addEventListener('wanted', () => { text.focus(); text.select() })
-      const larger = sizeButton('Larger', 1.15)
-      const smaller = sizeButton('Smaller', 1 / 1.15)
-      line.append(text, smaller, larger)
-    }
-    /** @param {string} words @param {number} factor */
-    function sizeButton(words, factor) {
-      const button = document.createElement('button')
-      button.type = 'button'
-      button.className = 'btn btn-plain btn-sm'
-      button.innerHTML = `<span class="icon icon-${words.toLowerCase()}"></span>`
-      button.setAttribute('aria-label', `${words} caption`)
-      button.addEventListener('click', () => {
-        const now = fixing()
-        if (now.kind === 'caption') set({ size: Math.min(200, Math.max(5, now.size * factor)) })
-      })
-      return button
-    }
-    const remove = document.createElement('button')
-    remove.type = 'button'
-    remove.className = 'btn btn-plain btn-sm fixing-delete'
-    remove.innerHTML = '<span class="icon icon-delete"></span>'
-    remove.addEventListener('click', () => set(null))
-    line.append(colour, remove)
-    const show = () => {
-      const now = fixing()
-      line.className = i === selected ? 'selected' : ''
-      name.textContent = nameOf(now)
-      colour.value = now.colour
-      colour.setAttribute('aria-label', `Colour of the ${nameOf(now).toLowerCase()}`)
-      remove.setAttribute('aria-label', `Take the ${nameOf(now).toLowerCase()} away`)
-      if (now.kind === 'caption' && text !== document.activeElement) text.value = now.text
-    }
-    return { line, show }
-  }
 
   part('whole').addEventListener('click', () => { if (work) change(prepared(work, { crop: null })) })
   part('turn-left').addEventListener('click', () => { if (work) change(quarterTurned(work, -1)) })
@@ -251,6 +183,26 @@ function start(room) {
       if (work) change({ ...work, margins: { ...work.margins, [side.dataset.side ?? '']: share * 10 } })
     })
   }
+  for (const side of cuts) {
+    side.addEventListener('change', () => {
+      if (!work) return
+      const { preparation: p } = work
+      const all = whole(p)
+      const share = Math.min(95, Math.max(0, Number(side.value) || 0)) / 100
+      const at = { left: all.left + share * (all.right - all.left), top: all.top + share * (all.bottom - all.top), right: all.right - share * (all.right - all.left), bottom: all.bottom - share * (all.bottom - all.top) }
+      const name = /** @type {Side} */ (side.dataset.cut)
+      const box = { ...kept(p), [name]: at[name] }
+      if (box.right > box.left && box.bottom > box.top) change(cropped(work, box))
+      draw()
+    })
+  }
+  for (const button of /** @type {NodeListOf<HTMLButtonElement>} */ (room.querySelectorAll('[data-zoom]'))) {
+    button.addEventListener('click', () => easel.zoomTo(Number(button.dataset.zoom) * easel.zoom()))
+  }
+  input('tool').addEventListener('change', () => {
+    selected = null
+    draw()
+  })
   input('paper').addEventListener('change', () => { if (work) change(prepared(work, { paper: input('paper').value })) })
   input('alt-text').addEventListener('change', () => { if (work) change({ ...work, altText: input('alt-text').value.trim() }) })
   input('credit').addEventListener('change', () => { if (work) change({ ...work, credit: input('credit').value.trim() }) })
@@ -278,14 +230,18 @@ function start(room) {
     change({ ...freshWork(picture), altText: picture.altText ?? '', credit: picture.credit ?? '' })
     say(`${picture.name} is on the easel.`)
   }
-  /** What arrived together, for a pane each. @type {string[]} */
+  /** What arrived together, for a pane or a label each. @type {string[]} */
   let together = []
-  part('each-go').addEventListener('click', async () => {
-    const answer = await post(`/activities/${data.activity}/picture?handler=Panes`, { version, pane: Number(data.pane), pictures: together })
-    if (!answer.ok) return complain(answer.sentence)
-    past = []
-    location.href = `/activities/${data.activity}`
-  })
+  for (const button of /** @type {NodeListOf<HTMLButtonElement>} */ (room.querySelectorAll('[data-each]'))) {
+    button.addEventListener('click', async () => {
+      button.disabled = true
+      const answer = await post(`/activities/${data.activity}/picture?handler=${button.dataset.each}`, { version, pane: Number(data.pane), pictures: together })
+      button.disabled = false
+      if (!answer.ok) return complain(answer.sentence)
+      past = []
+      location.href = `/activities/${data.activity}#pane=${Number(data.pane) + 1}`
+    })
+  }
   /** @param {File[]} files */
   const take = async files => {
     const arrived = await shelf.take(files)

@@ -58,9 +58,11 @@ export const turned = (p, point) => turnedAbout(point, middle(p), p.turn)
 /** @param {Preparation} p @param {Point} point On the turned picture. @returns {Point} */
 export const unturned = (p, point) => turnedAbout(point, middle(p), -p.turn)
 
-/** @param {Preparation} p @returns {Box} What is kept of the turned picture: the crop, or the smallest box that holds all of it. */
-export function kept(p) {
-  if (p.crop) return p.crop
+/** @param {Preparation} p @returns {Box} What is kept of the turned picture: the crop, or all of it. */
+export const kept = p => p.crop ?? whole(p)
+
+/** @param {Preparation} p @returns {Box} The smallest box that holds all of the turned picture. */
+export function whole(p) {
   const h = sourceHeight(p)
   const corners = [{ x: 0, y: 0 }, { x: 1000, y: 0 }, { x: 1000, y: h }, { x: 0, y: h }].map(corner => turned(p, corner))
   const [xs, ys] = [corners.map(c => c.x), corners.map(c => c.y)]
@@ -89,6 +91,34 @@ export function qualityOf(width) {
 
 /** @param {Work} work @param {Partial<Preparation>} change @returns {Work} */
 export const prepared = (work, change) => ({ ...work, preparation: { ...work.preparation, ...change } })
+
+/** The smallest side that a cut or a patch can have, in source units. */
+const smallest = 5
+
+/** @param {Work} work @param {Box} box What is to be kept, its corners in any order. @returns {Work} Nothing is kept that is not there, and a cut of nothing is none. */
+export function cropped(work, { left, top, right, bottom }) {
+  const all = whole(work.preparation)
+  const [x, y] = [[left, right].sort((a, b) => a - b), [top, bottom].sort((a, b) => a - b)]
+  const crop = { left: Math.max(x[0], all.left), top: Math.max(y[0], all.top), right: Math.min(x[1], all.right), bottom: Math.min(y[1], all.bottom) }
+  if (crop.right - crop.left < smallest || crop.bottom - crop.top < smallest) return work
+  const isAll = /** @type {const} */ (['left', 'top', 'right', 'bottom']).every(side => Math.abs(crop[side] - all[side]) < 0.5)
+  return prepared(work, { crop: isAll ? null : crop })
+}
+
+/** @param {Fixing} fixing @param {number} end Of a line its first or second, of an area a corner, clockwise from the upper left. @param {Point} to In the source. @returns {Fixing} */
+export function reshapedFixing(fixing, end, to) {
+  if (fixing.kind === 'caption') return fixing
+  if (fixing.kind === 'line') {
+    const other = end === 0 ? fixing.to : fixing.from
+    return Math.hypot(to.x - other.x, to.y - other.y) < 1 ? fixing : { ...fixing, [end === 0 ? 'from' : 'to']: to }
+  }
+  // The corner across stays.
+  const across = { x: end === 0 || end === 3 ? fixing.x + fixing.width : fixing.x, y: end < 2 ? fixing.y + fixing.height : fixing.y }
+  return { ...fixing, x: Math.min(across.x, to.x), y: Math.min(across.y, to.y), width: Math.max(smallest, Math.abs(to.x - across.x)), height: Math.max(smallest, Math.abs(to.y - across.y)) }
+}
+
+/** @param {Fixing} fixing @returns {{end: number, at: Point}} The end that keys move: of a line where it leads, of an area its lower right corner. */
+export const farEnd = fixing => (fixing.kind === 'line' ? { end: 1, at: fixing.to } : fixing.kind === 'caption' ? { end: 0, at: fixing.at } : { end: 2, at: { x: fixing.x + fixing.width, y: fixing.y + fixing.height } })
 
 /** @param {Work} work @param {number} index @param {Fixing | null} fixing Null to take it away. @returns {Work} */
 export function withFixing(work, index, fixing) {

@@ -1,6 +1,6 @@
 // Files on their way in, and the teacher's shelf.
 
-import { post } from '../http.js'
+import { post, upload } from '../http.js'
 import { pagesOf } from './pdf.js'
 
 /** @typedef {{hash: string, name: string, width: number, height: number, usedIn?: string[], board?: object}} ShelfPicture */
@@ -51,9 +51,22 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
   /** @param {string} name A line for one file; it goes when the file has arrived and stays, with a sentence, when it has not. */
   const arrival = name => {
     const line = document.createElement('li')
-    line.textContent = `${name}: on its way…`
+    const label = document.createElement('label')
+    const words = document.createElement('span')
+    const progress = document.createElement('progress')
+    words.textContent = name
+    label.append(words, progress)
+    line.append(label)
     arrivals.append(line)
     return {
+      /** @param {number} share From 0 to 1. */
+      sent(share) {
+        if (share < 1) progress.value = share
+        else {
+          progress.removeAttribute('value')
+          words.textContent = `${name}: being made ready…`
+        }
+      },
       done() { line.remove() },
       /** @param {string} sentence */
       failed(sentence) {
@@ -77,7 +90,7 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
       line.failed(`${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. Save it smaller and try again.`)
       return null
     }
-    const answer = await post(`/pictures?name=${encodeURIComponent(name)}`, file)
+    const answer = await upload(`/pictures?name=${encodeURIComponent(name)}`, file, line.sent)
     if (!answer.ok) {
       line.failed(answer.offline ? `${name} could not be sent: there is no connection to the server. Try again when you are online.` : `${name}: ${answer.sentence}`)
       return null

@@ -20,6 +20,11 @@ export function takingPart(desk, offer) {
   const mostBytes = Number(desk.data.mostBytes)
   const problem = (/** @type {string} */ sentence) => { desk.state().problem = sentence }
   const busy = (/** @type {string} */ sentence) => { desk.state().uploading = sentence }
+  /** @param {string} words @returns {(share: number) => void} */
+  const arriving = words => {
+    busy(`${words}…`)
+    return share => busy(share < 1 ? `${words}: ${Math.round(share * 100)} %` : `${words}: being made ready…`)
+  }
   /** @type {{stop: () => void, cancel: () => void} | null} */
   let recording = null
 
@@ -29,8 +34,7 @@ export function takingPart(desk, offer) {
     const sentences = []
     let at = desk.index()
     for (const [i, file] of files.entries()) {
-      busy(files.length === 1 ? 'Getting the picture ready…' : `Getting picture ${i + 1} of ${files.length} ready…`)
-      const { media, sentence } = await uploadPicture([file], mostBytes)
+      const { media, sentence } = await uploadPicture([file], mostBytes, arriving(files.length === 1 ? 'The picture arrives' : `Picture ${i + 1} of ${files.length} arrives`))
       if (!media) {
         sentences.push(sentence ?? '')
         continue
@@ -51,8 +55,7 @@ export function takingPart(desk, offer) {
     problem('')
     const [labels, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
     for (const [i, file] of files.entries()) {
-      busy(`Getting file ${i + 1} of ${files.length} ready…`)
-      const { face, sentence } = await uploadFace(file, mostBytes)
+      const { face, sentence } = await uploadFace(file, mostBytes, arriving(`File ${i + 1} of ${files.length} arrives`))
       if (face && face.kind !== 'video') labels.push({ text: wordsOf(file.name), copies: 1, face })
       else failures.push(sentence ?? `${file.name} is a video; a label is words, a picture or a sound.`)
     }
@@ -64,9 +67,9 @@ export function takingPart(desk, offer) {
   /** @param {string} row @param {string} name @param {File} file */
   const takeFace = async (row, name, file) => {
     problem('')
-    busy(`Getting ${file.name} ready…`)
+    const arrives = arriving(`${file.name} arrives`)
     const isCaptions = name.endsWith('captions')
-    const { face, media, sentence } = /** @type {any} */ (isCaptions ? await uploadCaptions(file) : await uploadFace(file, mostBytes))
+    const { face, media, sentence } = /** @type {any} */ (isCaptions ? await uploadCaptions(file) : await uploadFace(file, mostBytes, arrives))
     busy('')
     if (!face && !media) return problem(sentence)
     const value = isCaptions ? { media } : { ...face, name: wordsOf(file.name) }

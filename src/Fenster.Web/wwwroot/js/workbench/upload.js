@@ -1,6 +1,6 @@
 // Getting pictures, sounds, videos and captions onto the server: chosen, dropped, pasted or recorded.
 
-import { post } from '../http.js'
+import { post, upload } from '../http.js'
 
 /** @param {DataTransfer | null} data @returns {File[]} The files of a drop or a paste. */
 export const filesOf = data => [...(data?.files ?? [])]
@@ -11,29 +11,30 @@ export const wordsOf = name => name.replace(/\.[^.]+$/, '').replace(/[_-]+/g, ' 
 /**
  * @param {File[]} files
  * @param {number} mostBytes
+ * @param {(share: number) => void} onProgress From 0 to 1.
  * @param {boolean} [isLabel] Whether it becomes a label: trimmed, and as high as all of them.
  * @returns {Promise<{media?: {hash: string, width: number, height: number}, sentence?: string}>}
  */
-export async function uploadPicture(files, mostBytes, isLabel = false) {
+export async function uploadPicture(files, mostBytes, onProgress, isLabel = false) {
   const file = files.find(f => f.type.startsWith('image/')) ?? files[0]
   if (!file) return { sentence: 'There is no picture in what was pasted or dropped. Copy a picture or choose a file.' }
   const name = file.name || 'The picture'
   if (file.size > mostBytes) {
     return { sentence: `${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. Save it smaller and try again.` }
   }
-  const answer = await post(isLabel ? '/pictures?label=true' : `/pictures?name=${encodeURIComponent(name)}`, file)
+  const answer = await upload(isLabel ? '/pictures?label=true' : `/pictures?name=${encodeURIComponent(name)}`, file, onProgress)
   if (answer.offline) return { sentence: 'The picture could not be sent: there is no connection to the server. Try again when you are online.' }
   return answer.ok ? { media: answer.body } : { sentence: `${name}: ${answer.sentence}` }
 }
 
-/** Any file that can stand in place of words. @param {File} file @param {number} mostBytes @returns {Promise<{face?: Face, sentence?: string}>} */
-export async function uploadFace(file, mostBytes) {
+/** Any file that can stand in place of words. @param {File} file @param {number} mostBytes @param {(share: number) => void} onProgress From 0 to 1. @returns {Promise<{face?: Face, sentence?: string}>} */
+export async function uploadFace(file, mostBytes, onProgress) {
   if (file.type.startsWith('image/') || /\.(svg|png|jpe?g|gif|webp)$/i.test(file.name)) {
-    const { media, sentence } = await uploadPicture([file], mostBytes, true)
+    const { media, sentence } = await uploadPicture([file], mostBytes, onProgress, true)
     return media ? { face: { kind: 'picture', media: media.hash, width: media.width, height: media.height } } : { sentence }
   }
   const size = isVideo(file) ? await sizeOf(file) : null
-  const answer = await post(size ? '/videos' : '/sounds', file)
+  const answer = await upload(size ? '/videos' : '/sounds', file, onProgress)
   if (!answer.ok) return { sentence: answer.offline ? answer.sentence : `${file.name}: ${answer.sentence}` }
   return { face: size ? { kind: 'video', media: answer.body.hash, ...size } : { kind: 'sound', media: answer.body.hash } }
 }
