@@ -23,17 +23,14 @@ const mostZoom = 8
 export function createEasel(mat, hand) {
   const root = /** @type {SVGSVGElement} */ (svg('svg', { class: 'easel-picture', role: 'img' }))
   const paper = svg('rect', { class: 'easel-paper' })
-  const clip = svg('clipPath', { id: 'kept' })
-  const clipBox = svg('rect')
-  clip.append(clipBox)
-  const window = svg('g', { 'clip-path': 'url(#kept)' })
+  const window = svg('svg', { overflow: 'hidden' })
   const image = svg('image', { x: 0, y: 0, width: 1000, preserveAspectRatio: 'none' })
   window.append(image)
   const fixings = svg('g')
   const shade = svg('path', { class: 'easel-shade', 'fill-rule': 'evenodd' })
   const draft = svg('g', { class: 'easel-draft' })
   const grips = svg('g')
-  root.append(clip, paper, window, fixings, shade, draft, grips)
+  root.append(paper, window, fixings, shade, draft, grips)
   mat.replaceChildren(root)
   let zoom = 1
   let middle = { x: 500, y: 500 }
@@ -63,7 +60,8 @@ export function createEasel(mat, hand) {
     root.setAttribute('aria-label', work.altText || 'The picture')
     place(paper, isCutting ? uncut : plane(work))
     paper.setAttribute('fill', p.paper)
-    place(clipBox, isCutting ? uncut : box)
+    place(window, isCutting ? uncut : box)
+    window.setAttribute('viewBox', ['x', 'y', 'width', 'height'].map(name => window.getAttribute(name)).join(' '))
     const url = `/media/${p.source}/1920`
     if (image.getAttribute('href') !== url) image.setAttribute('href', url)
     image.setAttribute('height', String(sourceHeight(p)))

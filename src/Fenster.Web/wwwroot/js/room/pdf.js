@@ -6,7 +6,7 @@ const renderedWidth = 2000
  * @param {string} library Address of the folder with the reader.
  * @param {File} file
  * @param {{dialog: HTMLDialogElement, list: HTMLElement, take: HTMLButtonElement, cancel: HTMLElement}} parts
- * @returns {Promise<File[]>} The chosen pages as pictures; none when the teacher wants none.
+ * @returns {Promise<{files: File[], failures: string[]}>} The chosen pages as pictures, none when the teacher wants none; and a sentence for each that can't be one.
  */
 export async function pagesOf(library, file, { dialog, list, take, cancel }) {
   const pdf = await import(`${library}pdf.min.mjs`)
@@ -34,7 +34,8 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
     for (const entry of entries) {
       if (!entry.isIntersecting) continue
       watcher.unobserve(entry.target)
-      draw(book, Number(/** @type {HTMLElement} */ (entry.target).dataset.page), 180).then(canvas => entry.target.querySelector('.page-sheet')?.replaceChildren(canvas))
+      draw(book, Number(/** @type {HTMLElement} */ (entry.target).dataset.page), 180)
+        .then(canvas => entry.target.querySelector('.page-sheet')?.replaceChildren(canvas), () => entry.target.querySelector('.page-sheet')?.replaceChildren('This page is damaged.'))
     }
   }, { root: list, rootMargin: '300px' })
   list.replaceChildren(...Array.from({ length: book.numPages }, (_, i) => {
@@ -66,16 +67,20 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
   dialog.close()
   watcher.disconnect()
   list.replaceChildren()
-  const files = []
+  const [files, failures] = [/** @type {File[]} */ ([]), /** @type {string[]} */ ([])]
   if (isTaken) {
     for (const page of [...chosen].sort((a, b) => a - b)) {
-      const canvas = await draw(book, page, renderedWidth)
-      const blob = await new Promise(resolve => canvas.toBlob(resolve, 'image/png'))
-      files.push(new File([/** @type {Blob} */ (blob)], `${file.name.replace(/\.pdf$/i, '')}, page ${page}.png`, { type: 'image/png' }))
+      try {
+        const canvas = await draw(book, page, renderedWidth)
+        const blob = await new Promise(resolve => canvas.toBlob(resolve, 'image/png'))
+        files.push(new File([/** @type {Blob} */ (blob)], `${file.name.replace(/\.pdf$/i, '')}, page ${page}.png`, { type: 'image/png' }))
+      } catch {
+        failures.push(`Page ${page} of ${file.name} is damaged, and can’t be made a picture. Clip it from the screen and paste it.`)
+      }
     }
   }
   await task.destroy()
-  return files
+  return { files, failures }
 }
 
 /** @param {any} book @param {number} number @param {number} width CSS pixels. @returns {Promise<HTMLCanvasElement>} */

@@ -114,8 +114,9 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
       if (file.type === 'application/pdf' || /\.pdf$/i.test(file.name)) {
         const line = arrival(file.name)
         try {
-          const sheets = await pagesOf(pdf, file, pages)
+          const { files: sheets, failures } = await pagesOf(pdf, file, pages)
           line.done()
+          for (const failure of failures) arrival(file.name).failed(failure)
           for (const sheet of sheets) arrived.push(await send(sheet))
         } catch (error) {
           line.failed(error instanceof Error ? error.message : String(error))
