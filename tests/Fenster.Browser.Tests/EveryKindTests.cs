@@ -125,6 +125,10 @@ public sealed class EveryKindTests(Demo demo)
                 break;
             case "matching":
                 foreach (var (name, text) in new[] { ("left.left-1", "One"), ("right.right-1", "I"), ("left.left-2", "Two"), ("right.right-2", "II") }) Type(browser, $"[data-name='item.{name}.text']", text);
+                // A further partner of the second one.
+                Focus(browser, "[data-name='belongs.left-2']");
+                browser.Keys("a new one");
+                Type(browser, "[data-name='item.right.right-3.text']", "A couple");
                 break;
         }
         browser.SeeText("#save-state", "Saved");
@@ -353,6 +357,63 @@ public sealed class EveryKindTests(Demo demo)
         Focus(browser, ".stage");
         browser.Ctrl("z");
         browser.Until(() => Shown() == before && Math.Abs(Share() - share) < 0.005, "the old picture and its zone");
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
+    public void An_outline_is_drawn_bent_typed_and_made_a_box_that_turns()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Outlined");
+        var keys = new OpenQA.Selenium.Interactions.Actions(browser.Driver);
+        keys.KeyDown(Keys.Shift).Perform();
+        browser.Drag(browser.Spot(".stage", 0.2, 0.2), browser.Spot(".stage", 0.5, 0.22), browser.Spot(".stage", 0.6, 0.5), browser.Spot(".stage", 0.35, 0.7), browser.Spot(".stage", 0.2, 0.45), browser.Spot(".stage", 0.2, 0.21));
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyUp(Keys.Shift).Perform();
+        browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
+        browser.Keys("Wall chart", Keys.Tab);
+        string Points() => browser.See("polygon.zone-area").GetDomAttribute("points")!;
+        int Corners() => Points().Split(' ', StringSplitOptions.RemoveEmptyEntries).Length;
+        var (drawn, count) = (Points(), Corners());
+        Assert.InRange(count, 4, 9);
+        browser.ClickAt(browser.Spot(".stage", 0.38, 0.45));
+        var (x, y) = browser.Spot(".grip-vertex");
+        browser.Drag((x, y), (x - 20, y - 10), (x - 40, y - 20));
+        browser.Until(() => Points() != drawn && Corners() == count, "a corner moved");
+        (x, y) = browser.Spot(".grip-edge");
+        browser.Drag((x, y), (x, y - 10), (x, y - 25));
+        browser.Until(() => Corners() == count + 1, "a corner more");
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).MoveToElement(browser.See(".grip-vertex")).DoubleClick().Perform();
+        browser.Until(() => Corners() == count, "a corner less");
+
+        browser.Click(".row-line .row-kind button");
+        Type(browser, "[data-name='region.corners']", "100 100; 500 100; 300 400");
+        browser.Until(() => Corners() == 3, "three corners");
+        // An outline that crosses itself is none: what stood stays, and it is said.
+        Type(browser, "[data-name='region.corners']", "100 100; 500 400; 500 100; 100 400");
+        browser.SeeText(".notice-problem", "does not fit there");
+        Assert.Equal(3, Corners());
+        browser.Driver.FindElement(By.CssSelector("[data-name='region.shape'] option[value=rectangle]")).Click();
+        browser.See("rect.zone-area");
+        Type(browser, "[data-name='region.rotation']", "30");
+        browser.Until(() => browser.See("rect.zone-area").GetDomAttribute("transform")?.StartsWith("rotate(30") == true, "a turned box");
+        (x, y) = browser.Spot(".grip-turn");
+        browser.Drag((x, y), (x + 30, y + 30), (x + 80, y + 80));
+        browser.Until(() => browser.See("rect.zone-area").GetDomAttribute("transform") is { } turn && !turn.StartsWith("rotate(30"), "turned by hand");
+
+        // What a box with Alt touches is selected; the picture grows about its middle and fits again.
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyDown(Keys.Alt).Perform();
+        browser.Drag(browser.Spot(".stage", 0.02, 0.02), browser.Spot(".stage", 0.3, 0.3), browser.Spot(".stage", 0.95, 0.9));
+        new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyUp(Keys.Alt).Perform();
+        browser.Until(() => browser.Count(".zone-box.selected") == 1, "the box selected");
+        double Width() => Convert.ToDouble(browser.Script<object>("return document.querySelector('.stage').getBoundingClientRect().width"), System.Globalization.CultureInfo.InvariantCulture);
+        var fitted = Width();
+        browser.Click(".says-zoom [aria-label=Larger]");
+        browser.Until(() => Width() > 1.4 * fitted, "a larger picture");
+        Focus(browser, ".stage");
+        browser.Ctrl("d");
+        browser.Until(() => browser.Count(".zone-box") == 2, "a copy");
+        browser.Keys("0");
+        browser.Until(() => Math.Abs(Width() - fitted) < 1, "the picture as it was");
         Assert.Empty(browser.ConsoleErrors());
     }
 }

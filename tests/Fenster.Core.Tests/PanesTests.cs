@@ -111,6 +111,9 @@ public sealed class PanesTests
         var box = new AnswerBox { Id = "b", Region = new Circle(new(5, 5), 5), Answer = new TypedText([new("gaff")]) { Rules = new(ForgiveSlips: true) } };
         Assert.Equal("What is typed counts when it is one of the accepted answers. Capitals make no difference, accents must be right, hyphens and dots must be right. Small slips are forgiven. It is worth 1 point.", Said(box));
         Assert.True(Word(box, "rules.forgiveSlips").IsOwn);
+        var two = box with { Answer = new TypedText([new("gaff"), new("spar", 0.5m)]) };
+        Assert.StartsWith("What is typed counts when it is one of the accepted answers. “gaff” earns 100 %. “spar” earns 50 %. Capitals", Said(two));
+        Assert.True(Word(two, "spelling.1").IsOwn && !Word(two, "spelling.0").IsOwn);
         Assert.Equal("The number counts when it is at most 0.1 off, or at most 5 % of the answer. It is worth 1 point.", Said(box with { Answer = new TypedNumber(2.5m) { Within = 0.1m, WithinShare = 0.05m } }));
         Assert.StartsWith("It counts when a number of its labels lie in it: at least 2.", Said(new SortRegion { Id = "r", Region = new Circle(new(5, 5), 5), Want = new WantCount([], CountIs.AtLeast, 2) }));
         Assert.StartsWith("It counts when values that add up lie in it: from 60 to 60.", Said(new SortRegion { Id = "r", Region = new Circle(new(5, 5), 5), Want = new WantTotal(60, 60) }));

@@ -31,7 +31,7 @@ export function guided(box, others, by, reach) {
   }
 }
 
-/** @typedef {'size' | 'left' | 'centre' | 'top' | 'middle' | 'across' | 'down'} Arrangement */
+/** @typedef {'size' | 'left' | 'centre' | 'right' | 'top' | 'middle' | 'bottom' | 'across' | 'down'} Arrangement */
 
 /** @param {PanePart} pane @param {string[]} keys @param {Arrangement} how @returns {PanePart} */
 export function arranged(pane, keys, how) {
@@ -49,6 +49,8 @@ export function arranged(pane, keys, how) {
     switch (how) {
       case 'left': return moved(region, all.left - b.left, 0)
       case 'centre': return moved(region, (all.left + all.right - b.left - b.right) / 2, 0)
+      case 'right': return moved(region, all.right - b.right, 0)
+      case 'bottom': return moved(region, 0, all.bottom - b.bottom)
       case 'top': return moved(region, 0, all.top - b.top)
       default: return moved(region, 0, (all.top + all.bottom - b.top - b.bottom) / 2)
     }

@@ -4,7 +4,8 @@ import { createStage, textWidth } from '../scene/stage.js'
 import { createCanvas } from './canvas.js'
 import { idle } from './gestures/idle.js'
 import { kinds } from './kinds/all.js'
-import { labelOf, shapesOf } from './pane.js'
+import { labelOf, shapesOf, withShape } from './pane.js'
+import { withoutCorner } from './regions.js'
 import { valueOnScale, wordsOf } from './scale.js'
 
 /** The picture's width in CSS pixels on a common laptop, for the usual size of a zone. */
@@ -106,6 +107,13 @@ function listen(bench, key, signal, space) {
   element.addEventListener('pointermove', event => { if (event.isPrimary) go(gesture.move(bench.stage.pointAt(event), event)) })
   element.addEventListener('pointerup', event => { if (event.isPrimary) go(gesture.up()) })
   element.addEventListener('pointercancel', () => go(gesture.cancel()))
+  element.addEventListener('dblclick', event => {
+    const [only] = bench.shapes().filter(shape => bench.selection().includes(shape.key))
+    const grip = only && bench.selection().length === 1 && !only.isPoint ? bench.canvas.gripAt(only.region, bench.stage.pointAt(event), false) : undefined
+    if (grip?.kind !== 'vertex') return
+    bench.preview(withShape(bench.pane(), only.key, withoutCorner(only.region, grip.index)))
+    bench.commitPreview()
+  })
   element.addEventListener('pointerleave', () => bench.pointAt(null))
   element.addEventListener('keydown', event => {
     if (event.key === ' ') space(true)

@@ -12,7 +12,7 @@ import { wordsOf } from './scale.js'
  * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, moreName: string, remarks: object[], classes: string, picture: string, isSound: boolean, canPlace: boolean, hasText: boolean, isOpen: boolean, lines: object[]}} Row
  */
 
-const mends = /** @type {Record<string, string>} */ ({ makeOne: 'Make them one label', enlarge: 'Make it larger', writeAltText: 'Write the alt text', addDistractor: 'Add a distractor', bringBack: 'Bring it back', delete: 'Delete it' })
+const mends = /** @type {Record<string, string>} */ ({ makeOne: 'Make them one label', enlarge: 'Make it larger', writeAltText: 'Write the alt text', addDistractor: 'Add a distractor', bringBack: 'Bring it back', intoBank: 'Back into the bank', delete: 'Delete it' })
 
 /** @param {Remark} remark @param {number} index */
 export const remarkLine = (remark, index) => ({ ...remark, id: index, mendText: mends[remark.mend] ?? '', canMend: remark.mend in mends, classes: `finding finding-${remark.blocks ? 'blocks' : remark.weight}` })
@@ -70,7 +70,7 @@ export const fieldOf = (row, field) => ({
   isChoice: field.type === 'choice', isButton: field.type === 'button', isFile: field.type === 'file', isNote: field.type === 'note',
   isPicture: field.type === 'file' && field.value === 'picture', isPlayed: field.type === 'file' && (field.value === 'sound' || field.value === 'video'),
   mayRecord: field.type === 'file' && field.value === '' && !field.name.endsWith('captions'),
-  classes: field.wide ? 'field field-wide' : 'field',
+  classes: `field ${field.wide ? 'field-wide' : ''} ${field.half ? 'field-half' : ''}`,
 })
 
 /** @param {Scale} scale @returns {Field[][]} */

@@ -1,7 +1,7 @@
 // What one click mends of what the proof found.
 
 import { boundsOf } from '../scene/shapes.js'
-import { changeShapes, mergeAlike, remove, shapesOf } from './pane.js'
+import { changeShapes, mergeAlike, remove, shapesOf, withLabel } from './pane.js'
 import { sized } from './regions.js'
 
 /** Enough for a finger on a phone: 44 CSS pixels on a picture 360 wide. */
@@ -13,6 +13,7 @@ export function mended(pane, how, about) {
   switch (how) {
     case 'makeOne': return mergeAlike(pane, about)
     case 'delete': return remove(pane, about)
+    case 'intoBank': return withLabel(pane, about, { start: null })
     case 'bringBack': return changeShapes(pane, keys, region => region)
     case 'enlarge': return changeShapes(pane, keys, region => {
       const { left, top, right, bottom } = boundsOf(region)

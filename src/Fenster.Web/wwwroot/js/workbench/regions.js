@@ -143,3 +143,42 @@ export function crossesItself(vertices) {
   }
   return false
 }
+
+/** @param {Region} region @param {Region['kind']} shape @returns {Region} Another shape of the same size in the same place. */
+export function asShape(region, shape) {
+  const [x, y, width, height] = measuresOf(region)
+  switch (shape) {
+    case 'circle': return { kind: 'circle', centre: { x, y }, radius: Math.max(width, height) / 2 }
+    case 'ellipse': return { kind: 'ellipse', centre: { x, y }, radiusX: width / 2, radiusY: height / 2 }
+    case 'rectangle': return { kind: 'rectangle', x: x - width / 2, y: y - height / 2, width, height }
+    case 'polygon': return { kind: 'polygon', vertices: outlineOf(region) }
+  }
+}
+
+/** @param {Region} region @returns {number[]} Its middle, width and height; of a turned box as if it were upright. */
+export function measuresOf(region) {
+  const { left, right, top, bottom } = boundsOf(region.kind === 'rectangle' ? { ...region, rotation: 0 } : region)
+  return [(left + right) / 2, (top + bottom) / 2, right - left, bottom - top]
+}
+
+/** The corners that a round region gets when it becomes an outline. */
+const roundCorners = 12
+
+/** @param {Region} region @returns {Point[]} */
+function outlineOf(region) {
+  if (region.kind === 'polygon') return region.vertices
+  const [x, y, width, height] = measuresOf(region)
+  if (region.kind !== 'rectangle') {
+    return Array.from({ length: roundCorners }, (_, i) => (2 * Math.PI * i) / roundCorners).map(turn => ({ x: x + (width / 2) * Math.cos(turn), y: y + (height / 2) * Math.sin(turn) }))
+  }
+  const turn = ((region.rotation ?? 0) * Math.PI) / 180
+  return [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([dx, dy]) => [(dx * width) / 2, (dy * height) / 2])
+    .map(([dx, dy]) => ({ x: x + dx * Math.cos(turn) - dy * Math.sin(turn), y: y + dx * Math.sin(turn) + dy * Math.cos(turn) }))
+}
+
+/** @param {Region} region @param {number} index Of a corner. @returns {Region} Without it, as long as an outline is left. */
+export function withoutCorner(region, index) {
+  if (region.kind !== 'polygon' || region.vertices.length <= 3) return region
+  const vertices = region.vertices.toSpliced(index, 1)
+  return crossesItself(vertices) ? region : { ...region, vertices }
+}

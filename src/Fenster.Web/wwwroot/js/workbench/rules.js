@@ -96,7 +96,7 @@ const names = /** @type {Record<string, string>} */ ({
   'check.checks': 'How often work can be checked', 'check.wrong': 'What happens to a wrong label', 'check.right': 'What happens to a right label',
   'reveal.marks': 'When right and wrong show', 'reveal.score': 'When the score shows', 'reveal.key': 'When the right places show', 'reveal.feedback': 'When feedback shows', 'reveal.explanation': 'When explanations show',
   'score.manner': 'How points are given', 'score.wrongCost': 'Points that a wrong one costs', 'score.tryCost': 'Per cent that each further try costs', 'score.maximumGrade': 'Best grade', 'score.passMark': 'Pass mark', purpose: 'What it is for',
-  points: 'Points', credit: 'Per cent that the label earns', capacity: 'How many labels it takes', slack: 'How far off still counts', 'band.slack': 'How far off still earns part', 'band.credit': 'Per cent that is earned there',
+  points: 'Points', credit: 'Per cent that the label earns', spelling: 'Per cent that the answer earns', capacity: 'How many labels it takes', slack: 'How far off still counts', 'band.slack': 'How far off still earns part', 'band.credit': 'Per cent that is earned there',
   needed: 'How many to mark', 'rules.ignoreCapitals': 'Capitals', 'rules.ignoreAccents': 'Accents', 'rules.ignorePunctuation': 'Hyphens and dots', 'rules.forgiveSlips': 'Small slips',
   'answer.within': 'How far off still counts', 'answer.withinShare': 'How far off still counts, in per cent', scored: 'What opening it earns', want: 'What it wants', is: 'Exactly or not', number: 'How many', from: 'Least total', to: 'Greatest total',
 })

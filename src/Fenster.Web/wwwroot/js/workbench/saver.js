@@ -22,6 +22,7 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
   let running = null
   let timer = 0
   let stopped = false
+  let isKept = true
 
   const run = async () => {
     while (waiting && !stopped) {
@@ -49,7 +50,7 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
         onState('refused', answer.sentence)
         return
       } else {
-        onState('offline', answer.offline ? '' : answer.sentence)
+        onState('offline', !isKept ? 'This device has no room to keep your changes. Leave this window open until the server can be reached again: they are saved then.' : answer.offline ? '' : answer.sentence)
         schedule(3000)
         return
       }
@@ -74,7 +75,7 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
     /** @param {ActivityDocument} document */
     save(document) {
       waiting = document
-      localStorage.setItem(deviceKey, JSON.stringify({ version, document }))
+      isKept = keep(deviceKey, { version, document })
       if (stopped) return
       onState('saving', '')
       schedule(350)
@@ -96,6 +97,16 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
     },
     /** @param {number} next */
     setVersion(next) { version = next },
+  }
+}
+
+/** @param {string} deviceKey @param {Kept} kept @returns {boolean} False when the device has no room for it: then only the server can save. */
+function keep(deviceKey, kept) {
+  try {
+    localStorage.setItem(deviceKey, JSON.stringify(kept))
+    return true
+  } catch {
+    return false
   }
 }
 

@@ -29,7 +29,10 @@ export function selectedPart(desk) {
       },
       interchange() {
         const zones = selectedRows().filter(row => ['dropZone', 'hiddenZone'].includes(targetOf(pane(), row)?.kind ?? ''))
-        const group = `group ${1 + new Set(pane().targets.flatMap(target => ('group' in target && target.group ? [target.group] : []))).size}`
+        const taken = pane().targets.map(target => ('group' in target ? target.group : null))
+        let number = 1
+        while (taken.includes(`group ${number}`)) number++
+        const group = `group ${number}`
         change({ ...pane(), targets: pane().targets.map(target => (zones.includes(target.id) ? { ...target, group } : target)) })
         announce(`${zones.length} zones are interchangeable now: each takes the labels of all of them.`)
       },

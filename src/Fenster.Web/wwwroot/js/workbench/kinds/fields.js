@@ -1,5 +1,7 @@
 // The fields of a row, as data: the page draws them all in the same way.
 
+import { asShape, crossesItself } from '../regions.js'
+
 /**
  * @typedef {object} Field
  * @property {string} name
@@ -9,7 +11,8 @@
  * @property {boolean} [on] Of a check.
  * @property {{value: string, text: string}[]} [options] Of a choice.
  * @property {string} [hint] Shown in an empty field.
- * @property {boolean} [wide]
+ * @property {boolean} [wide] As wide as the row.
+ * @property {boolean} [half] One of two columns.
  * @property {string} [media] What a file field holds: an address to show or play.
  */
 
@@ -82,21 +85,44 @@ export function setCommon(target, name, value) {
 export function regionFields(region, prefix = 'region') {
   /** @param {string} name @param {string} label @param {number} value */
   const field = (name, label, value) => number(`${prefix}.${name}`, label, Math.round(value * 100) / 100)
+  const shape = choice(`${prefix}.shape`, 'Shape', region.kind, { rectangle: 'box', circle: 'circle', ellipse: 'oval', polygon: 'outline' })
   switch (region.kind) {
-    case 'circle': return [field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radius', 'Radius', region.radius)]
-    case 'ellipse': return [field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radiusX', 'Radius across', region.radiusX), field('radiusY', 'Radius down', region.radiusY)]
-    case 'rectangle': return [field('x', 'x', region.x), field('y', 'y', region.y), field('width', 'Width', region.width), field('height', 'Height', region.height), field('rotation', 'Turn °', region.rotation ?? 0)]
-    case 'polygon': return [note(`${prefix}.corners`, `An outline of ${region.vertices.length} corners. Drag them on the picture; double-click one to take it away.`)]
+    case 'circle': return [shape, field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radius', 'Radius', region.radius)]
+    case 'ellipse': return [shape, field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radiusX', 'Radius across', region.radiusX), field('radiusY', 'Radius down', region.radiusY)]
+    case 'rectangle': return [shape, field('x', 'x', region.x), field('y', 'y', region.y), field('width', 'Width', region.width), field('height', 'Height', region.height), field('rotation', 'Turn °', region.rotation ?? 0)]
+    case 'polygon': return [shape, text(`${prefix}.corners`, 'Corners, x y; a double-click on one takes it away', region.vertices.map(({ x, y }) => `${x} ${y}`).join('; '), { wide: true })]
   }
 }
 
 /** @param {Region} region @param {string} part @param {any} value @returns {Region} */
 export function setRegionField(region, part, value) {
+  if (part === 'shape') return asShape(region, value)
+  if (part === 'corners') {
+    const vertices = cornersIn(String(value))
+    return vertices && region.kind === 'polygon' ? { ...region, vertices } : region
+  }
   const number = numberIn(value)
   if (number === null) return region
-  if (part === 'x' || part === 'y') return 'centre' in region ? { ...region, centre: { ...region.centre, [part]: number } } : { ...region, [part]: number }
+  if (part === 'x' || part === 'y') return 'centre' in region ? { ...region, centre: withCoordinate(region.centre, part, value) } : { ...region, [part]: number }
   if (part === 'rotation') return region.kind === 'rectangle' ? { ...region, rotation: number } : region
   return number > 0 ? { ...region, [part]: number } : region
+}
+
+/** @param {string} words As in “10 20; 30 20; 20 40”. @returns {Point[] | null} Null when they make no outline. */
+function cornersIn(words) {
+  const vertices = words.split(';').map(part => part.trim()).filter(Boolean).map(part => part.split(/\s+/).map(numberIn))
+  if (vertices.length < 3 || vertices.some(numbers => numbers.length !== 2 || numbers.includes(null))) return null
+  const points = vertices.map(([x, y]) => ({ x: Number(x), y: Number(y) }))
+  return crossesItself(points) ? null : points
+}
+
+/** @param {string} name @param {Point | null | undefined} point @returns {Field[]} Where it lies, to be read and typed; nothing for no point. */
+export const pointFields = (name, point) => (point ? [number(`${name}.x`, 'x', Math.round(point.x * 100) / 100), number(`${name}.y`, 'y', Math.round(point.y * 100) / 100)] : [])
+
+/** @param {Point} point @param {string} which @param {any} value @returns {Point} */
+export function withCoordinate(point, which, value) {
+  const number = numberIn(value)
+  return number === null ? point : { ...point, [which]: number }
 }
 
 /** @param {any} tolerance @param {string} name @param {any} value */
@@ -114,9 +140,16 @@ export function setTolerance(tolerance, name, value) {
 export const unitLines = answer => (answer.kind !== 'number' ? []
   : [[text('answer.units', 'Units, each with how many of the first it is', (answer.units ?? []).map((/** @type {any} */ unit, /** @type {number} */ i) => (i === 0 ? unit.name : `${unit.name} = ${unit.factor}`)).join('; '), { hint: 'm; cm = 0.01', wide: true })]])
 
+/** @param {string} name @returns {boolean} Whether a field is one of a typed answer. */
+export const isOfAnswer = name => ['answer.', 'rules.', 'spelling.'].some(start => name.startsWith(start))
+
 /** @param {any} answer @param {string} name @param {any} value */
 export function setAnswer(answer, name, value) {
   if (name.startsWith('rules.')) return { ...answer, rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false, ...answer.rules, [name.slice(6)]: value } }
+  if (name.startsWith('spelling.')) {
+    const credit = (numberIn(value) ?? 0) / 100
+    return credit > 0 && credit <= 1 ? { ...answer, spellings: answer.spellings.map((/** @type {any} */ spelling, /** @type {number} */ i) => (i === Number(name.slice(9)) ? { ...spelling, credit } : spelling)) } : answer
+  }
   const part = name.slice(7)
   if (part === 'units') return { ...answer, units: unitsIn(value) }
   const number = numberIn(value)

@@ -1,7 +1,8 @@
 // Regions that students find by marking them: one, all, or any number of them.
 
 import { freshId, withTarget } from '../pane.js'
-import { commonLines, setCommon, setTolerance } from './fields.js'
+import { inside, rounded } from '../regions.js'
+import { commonLines, note, regionFields, setCommon, setRegionField, setTolerance } from './fields.js'
 
 export const hotspots = {
   word: 'hotspot',
@@ -29,11 +30,16 @@ export const hotspots = {
   /** @param {PanePart} pane @param {HotspotsPart} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {HotspotsPart} target */
-  lines: target => commonLines(target),
+  lines: target => [...commonLines(target), ...target.spots.map((spot, i) => [...(target.spots.length > 1 ? [note(`place.${i}`, `Place ${i + 1}`)] : []), ...regionFields(spot.region, `spot.${i}`)])],
   /** @param {PanePart} pane @param {HotspotsPart} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name === 'needed') return withTarget(pane, { ...target, needed: Number(value) })
     if (name === 'slack' || name.startsWith('band.')) return withTarget(pane, { ...target, spots: target.spots.map(spot => ({ ...spot, tolerance: setTolerance(spot.tolerance, name, value) })) })
+    const [what, index, part] = name.split('.')
+    if (what === 'spot') {
+      const region = rounded(inside(setRegionField(target.spots[Number(index)].region, part, value), pane))
+      return withTarget(pane, hotspots.withShape(target, Number(index), region))
+    }
     return withTarget(pane, setCommon(target, name, value))
   },
 }

@@ -1,7 +1,7 @@
 // Spots that open a card: question points, info spots, locks.
 
 import { freshId, spotRadius, withTarget } from '../pane.js'
-import { answerAs, answerText, area, button, check, choice, commonLines, faceFields, number, numberIn, setAnswer, setCommon, text, unitLines, withAnswerText, withFace } from './fields.js'
+import { answerAs, answerText, area, button, check, choice, commonLines, faceFields, isOfAnswer, number, numberIn, pointFields, setAnswer, setCommon, text, unitLines, withAnswerText, withCoordinate, withFace } from './fields.js'
 
 /** @typedef {{kind: string, id: string, at: Point}} AtSpot */
 
@@ -18,12 +18,9 @@ const point = {
 /** @param {PanePart} pane @param {any} target */
 const added = (pane, target) => ({ pane: { ...pane, targets: [...pane.targets, target] }, id: target.id })
 /** @param {AtSpot} target */
-const placeFields = target => [number('at.x', 'x', Math.round(target.at.x * 100) / 100), number('at.y', 'y', Math.round(target.at.y * 100) / 100)]
+const placeFields = target => pointFields('at', target.at)
 /** @param {any} target @param {string} name @param {any} value */
-const withPlace = (target, name, value) => {
-  const number = numberIn(value)
-  return number === null ? target : { ...target, at: { ...target.at, [name.slice(3)]: number } }
-}
+const withPlace = (target, name, value) => ({ ...target, at: withCoordinate(target.at, name.slice(3), value) })
 
 const questionTypes = { single: 'one of several', multiple: 'any of several', trueFalse: 'true or false', text: 'a short answer', number: 'a number' }
 
@@ -74,7 +71,7 @@ export const questionPoint = {
     const asked = next => withTarget(pane, { ...target, question: next })
     if (name === 'type') return asked(ofType(question, value))
     if (name === 'answers') return asked({ ...question, answer: withAnswerText(question.answer, value) })
-    if (name.startsWith('answer.') || name.startsWith('rules.')) return asked({ ...question, answer: setAnswer(question.answer, name, value) })
+    if (isOfAnswer(name)) return asked({ ...question, answer: setAnswer(question.answer, name, value) })
     if (name === 'addOption') {
       const most = Math.max(0, ...question.options.map((/** @type {any} */ option) => Number(/\d+$/.exec(option.id)?.[0] ?? 0)))
       return asked({ ...question, options: [...question.options, { id: `o${most + 1}`, text: `Option ${question.options.length + 1}`, isRight: false }] })

@@ -2,7 +2,7 @@
 
 import { freshId, withTarget } from '../pane.js'
 import { inside, rounded } from '../regions.js'
-import { answerAs, answerText, choice, commonLines, regionFields, setAnswer, setCommon, setRegionField, text, unitLines, withAnswerText } from './fields.js'
+import { answerAs, answerText, choice, commonLines, isOfAnswer, regionFields, setAnswer, setCommon, setRegionField, text, unitLines, withAnswerText } from './fields.js'
 
 /** @param {PanePart} pane @param {BoxPart | NotePart} target @param {string} name @param {any} value */
 const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, region: rounded(inside(setRegionField(target.region, name.slice(7), value), pane)) })
@@ -36,7 +36,7 @@ export const answerBox = {
   /** @param {PanePart} pane @param {BoxPart} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name === 'answerKind') return withTarget(pane, { ...target, answer: answerAs(target.answer, value) })
-    if (name.startsWith('answer.') || name.startsWith('rules.')) return withTarget(pane, { ...target, answer: setAnswer(target.answer, name, value) })
+    if (isOfAnswer(name)) return withTarget(pane, { ...target, answer: setAnswer(target.answer, name, value) })
     if (name.startsWith('region.')) return withRegion(pane, target, name, value)
     return withTarget(pane, setCommon(target, name, value))
   },

@@ -1,8 +1,8 @@
 // Drop zones, seen by students or hidden from them.
 
 import { freshId, labelOf, withLabel, withTarget } from '../pane.js'
-import { inside, rounded } from '../regions.js'
-import { button, check, choice, commonLines, faceFields, note, number, numberIn, regionFields, setCommon, setRegionField, setTolerance, text, withFace } from './fields.js'
+import { inside, measuresOf, rounded } from '../regions.js'
+import { button, check, choice, commonLines, faceFields, note, number, numberIn, pointFields, regionFields, setCommon, setRegionField, setTolerance, text, withCoordinate, withFace } from './fields.js'
 
 /** @param {'dropZone' | 'hiddenZone'} kind */
 const zone = kind => ({
@@ -35,15 +35,12 @@ const zone = kind => ({
     const others = pane.labels.filter(other => other.text.trim() && !target.accepts.some(accepted => accepted.label === other.id))
     const groups = [...new Set(pane.targets.flatMap(other => ('group' in other && other.group ? [other.group] : [])))]
     return [
-      [
-        choice('kind', 'Students', target.kind, { dropZone: 'see the zone', hiddenZone: 'find the place' }),
-        choice('shape', 'Shape', target.region.kind, { rectangle: 'box', circle: 'circle', ellipse: 'oval', ...(target.region.kind === 'polygon' ? { polygon: 'outline' } : {}) }),
-      ],
+      [choice('kind', 'Students', target.kind, { dropZone: 'see the zone', hiddenZone: 'find the place' })],
       ...target.accepts.flatMap((accepted, i) => (i === 0 ? [] : [[
         note(`also.${accepted.label}`, `Also takes “${labelOf(pane, accepted.label)?.text ?? ''}”`), button(`drop.${accepted.label}`, 'No more'),
       ]])),
       ...(others.length > 0 ? [[choice('accept', 'Also accept', '', { '': 'another label…', ...Object.fromEntries(others.map(other => [other.id, other.text])) })]] : []),
-      ...(target.kind === 'dropZone' ? [[check('leader', 'A line joins it to a spot in the picture', Boolean(target.leader))]] : []),
+      ...(target.kind === 'dropZone' ? [[check('leader', 'A line joins it to a spot in the picture', Boolean(target.leader)), ...pointFields('leader', target.leader)]] : []),
       [text('group', 'Interchangeable with zones of group', target.group ?? '', { hint: groups[0] ? `such as ${groups[0]}` : 'none', wide: true })],
       ...(label ? labelLines(label) : []),
       ...commonLines(target),
@@ -64,7 +61,6 @@ function changed(pane, target, name, value) {
   const [what, id] = name.split('.')
   switch (what) {
     case 'kind': return value === 'hiddenZone' ? { ...target, kind: 'hiddenZone', tolerance: target.tolerance ?? { slack: 0, bands: [] } } : { ...target, kind: 'dropZone' }
-    case 'shape': return { ...target, region: rounded(inside(asShape(target.region, value), pane)) }
     case 'accept': return value ? { ...target, accepts: [...target.accepts, { label: value, credit: 1 }] } : target
     case 'drop': return { ...target, accepts: target.accepts.filter(accepted => accepted.label !== id) }
     case 'credit': {
@@ -76,6 +72,7 @@ function changed(pane, target, name, value) {
       return capacity >= 1 ? { ...target, capacity } : target
     }
     case 'leader': {
+      if (id) return target.leader ? { ...target, leader: withCoordinate(target.leader, id, value) } : target
       const [x, y, , height] = measuresOf(target.region)
       return { ...target, leader: value ? { x, y: y + height / 2 + 60 } : null }
     }
@@ -84,30 +81,6 @@ function changed(pane, target, name, value) {
     case 'region': return { ...target, region: rounded(inside(setRegionField(target.region, id, value), pane)) }
     default: return setCommon(target, name, value)
   }
-}
-
-/** @param {Region} region @param {string} shape @returns {Region} Another shape of the same size in the same place. */
-function asShape(region, shape) {
-  const [x, y, width, height] = measuresOf(region)
-  if (shape === 'circle') return { kind: 'circle', centre: { x, y }, radius: Math.max(width, height) / 2 }
-  if (shape === 'ellipse') return { kind: 'ellipse', centre: { x, y }, radiusX: width / 2, radiusY: height / 2 }
-  return { kind: 'rectangle', x: x - width / 2, y: y - height / 2, width, height }
-}
-
-/** @param {Region} region @returns {number[]} Its middle, width and height. */
-function measuresOf(region) {
-  const box = region.kind === 'rectangle' ? region : null
-  return box ? [box.x + box.width / 2, box.y + box.height / 2, box.width, box.height]
-    : region.kind === 'circle' ? [region.centre.x, region.centre.y, 2 * region.radius, 2 * region.radius]
-    : region.kind === 'ellipse' ? [region.centre.x, region.centre.y, 2 * region.radiusX, 2 * region.radiusY]
-    : boxOf(/** @type {Polygon} */ (region).vertices)
-}
-
-/** @param {Point[]} vertices */
-function boxOf(vertices) {
-  const [xs, ys] = [vertices.map(v => v.x), vertices.map(v => v.y)]
-  const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)]
-  return [(left + right) / 2, (top + bottom) / 2, right - left, bottom - top]
 }
 
 const colours = { paper: 'paper', honey: 'honey', sky: 'sky', leaf: 'leaf', rose: 'rose', lilac: 'lilac' }
@@ -119,7 +92,7 @@ export const labelLines = label => [
     choice('label.colour', 'Paper', label.colour ?? 'paper', colours),
     number('label.value', 'Value for totals', label.value, { hint: 'none' }),
   ],
-  [check('label.start', 'Lies on the picture at first', label.start !== null && label.start !== undefined), ...(label.face?.kind === 'picture' ? [choice('label.tip', 'Pin tip', tipOf(label), tips)] : [])],
+  [check('label.start', 'Lies on the picture at first', label.start !== null && label.start !== undefined), ...pointFields('label.start', label.start), ...(label.face?.kind === 'picture' ? [choice('label.tip', 'Pin tip', tipOf(label), tips)] : [])],
   faceFields('label.face', 'Picture or sound in place of words', label.face),
   [text('label.feedback', 'Say when this label is put where it is wrong', label.feedback, { wide: true })],
 ]
@@ -135,6 +108,7 @@ export function setLabel(pane, id, name, value) {
   if (!label) return pane
   if (name === 'copies') return withLabel(pane, id, { copies: value === 'any' ? null : Math.max(1, Number(value)) })
   if (name === 'value') return withLabel(pane, id, { value: numberIn(value) })
+  if (name.startsWith('start.')) return label.start ? withLabel(pane, id, { start: withCoordinate(label.start, name.slice(6), value) }) : pane
   if (name === 'start') return withLabel(pane, id, { start: value ? { x: 500, y: 60 + 45 * (pane.labels.filter(other => other.start).length % 12) } : null })
   if (name === 'tip') {
     const [x, y] = String(value).split(',').map(Number)
