@@ -20,7 +20,7 @@ internal static class SailingSchool
     public const string Password = "high-water";
     private const string TeacherName = "Robin Teasel";
 
-    /// <param name="folder">Holds <c>activities/</c>, <c>pictures/</c> and <c>class.json</c>.</param>
+    /// <param name="folder">Holds <c>activities/</c>, <c>pictures/</c>, <c>sounds/</c>, <c>videos/</c> and <c>class.json</c>.</param>
     public static void Load(IServiceProvider services, string folder)
     {
         var teachers = services.GetRequiredService<Teachers>();
@@ -52,18 +52,24 @@ internal static class SailingSchool
             foreach (var item in items) StoreFiles(item, folder, media);
         if (node is not JsonObject fields) return;
         foreach (var (name, value) in fields.ToList())
-            if (name == "media") fields[name] = Store(media, folder, (string)value!);
+            if (name is "media" or "captions") fields[name] = Store(media, folder, (string)value!);
             else StoreFiles(value, folder, media);
     }
 
     /// <returns>The hash under which the file is stored.</returns>
     private static string Store(Media media, string folder, string name)
     {
-        if (Path.GetExtension(name) == ".wav")
+        PreparedSound? played = Path.GetExtension(name) switch
         {
-            var sound = SoundReader.Read(File.ReadAllBytes(Path.Combine(folder, "sounds", name)));
-            media.Save(sound);
-            return sound.Hash;
+            ".wav" => SoundReader.Read(File.ReadAllBytes(Path.Combine(folder, "sounds", name))),
+            ".webm" => SoundReader.ReadVideo(File.ReadAllBytes(Path.Combine(folder, "videos", name))),
+            ".vtt" => CaptionsReader.Read(File.ReadAllBytes(Path.Combine(folder, "videos", name))),
+            _ => null,
+        };
+        if (played is not null)
+        {
+            media.Save(played);
+            return played.Hash;
         }
         var bytes = File.ReadAllBytes(Path.Combine(folder, "pictures", name));
         var picture = PictureReader.Read(bytes);

@@ -22,11 +22,17 @@ export function scoreLine({ score }) {
 export function checkedLine(pane, returned) {
   if (!pane.marks) return ''
   if (returned > 0) return `${pane.marks.placed.filter(verdict => verdict === 'right').length} right, ${returned} wrong and back in the bank.`
-  const states = pane.marks.others.map(mark => kindOf(mark.state)).filter(kind => kind !== 'missed')
+  const states = pane.marks.others.filter(mark => !isPinned(pane, mark)).map(mark => kindOf(mark.state)).filter(kind => kind !== 'missed')
   const verdicts = [...pane.marks.placed, ...pane.marks.pins, ...states].filter(verdict => verdict !== null && verdict !== 'unscored')
   const right = verdicts.filter(verdict => verdict === 'right').length
   const wrong = verdicts.filter(verdict => verdict === 'wrong').length
   return verdicts.length === 0 ? '' : `${right} right, ${wrong} wrong.`
+}
+
+/** Whether a value is shown by a label's pin, which is marked itself. @param {PaneView} pane @param {OtherMark} mark */
+function isPinned(pane, mark) {
+  const target = pane.targets.find(t => t.id === mark.target)
+  return target?.kind === 'showing' && !target.byMark && mark.state !== 'missed'
 }
 
 /** @param {HTMLElement} button @param {PaneView} pane @param {boolean} open */
@@ -113,7 +119,7 @@ export function markList(pane) {
     const verdict = pane.marks?.pins[i]
     if (verdict && verdict !== 'unscored') list.append(line(verdict, texts.get(pin.label) ?? '', ''))
   })
-  for (const mark of pane.marks.others) {
+  for (const mark of pane.marks.others.filter(mark => !isPinned(pane, mark))) {
     const kind = kindOf(mark.state)
     const [did, key] = didAndKey(pane, mark)
     if (kind) list.append(line(kind, [nameOfTarget(pane, mark.target), did].filter(Boolean).join(': '), kind === 'right' || !key ? '' : `${key} is right`))

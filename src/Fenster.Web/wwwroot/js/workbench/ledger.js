@@ -14,8 +14,8 @@ import { wordsOf } from './scale.js'
 
 const mends = /** @type {Record<string, string>} */ ({ makeOne: 'Make them one label', enlarge: 'Make it larger', writeAltText: 'Write the alt text', addDistractor: 'Add a distractor', bringBack: 'Bring it back', intoBank: 'Back into the bank', delete: 'Delete it' })
 
-/** @param {Remark} remark @param {number} index */
-export const remarkLine = (remark, index) => ({ ...remark, id: index, mendText: mends[remark.mend] ?? '', canMend: remark.mend in mends, classes: `finding finding-${remark.blocks ? 'blocks' : remark.weight}` })
+/** @param {Remark} remark */
+export const remarkLine = remark => ({ ...remark, id: `${remark.pane} ${remark.about} ${remark.sentence}`, mendText: mends[remark.mend] ?? '', canMend: remark.mend in mends, classes: `finding finding-${remark.blocks ? 'blocks' : remark.weight}` })
 
 /**
  * @param {PanePart} pane
@@ -25,24 +25,25 @@ export const remarkLine = (remark, index) => ({ ...remark, id: index, mendText: 
  */
 export function rowsOf(pane, remarks, { selected, pointed, open }) {
   const counts = new Map()
-  /** @param {string} key @param {number} number @param {string} kind @param {{text: string, placeholder: string, name: string, label?: string}} main @param {() => Field[][]} lines @param {boolean} isLabel */
+  /** @param {string} key @param {number} number 0 for a row that is not counted. @param {string} kind @param {{text: string, placeholder: string, name: string, label?: string}} main @param {() => Field[][]} lines @param {boolean} isLabel */
   const row = (key, number, kind, main, lines, isLabel) => {
     const face = main.label ? labelOf(pane, main.label)?.face : undefined
     const isBeingTyped = selected.includes(key) && main.text.trim() === ''
     const about = isBeingTyped ? [] : remarks.filter(remark => remark.about === key || (main.label && remark.about === main.label))
     counts.set(kind, (counts.get(kind) ?? 0) + 1)
-    const name = kind === 'scale' ? main.name : `${main.name} ${counts.get(kind)}`
+    // Labels that wait are not counted: each that gets its place would have all others drawn anew.
+    const name = number === 0 ? main.name : `${main.name} ${counts.get(kind)}`
     return {
       key, name, kind,
       text: main.text, placeholder: main.placeholder,
-      number: kind === 'scale' ? '' : String(number),
+      number: number === 0 ? '' : String(number),
       hasText: kind !== 'scale',
       picture: face?.kind === 'picture' ? `/media/${face.media}/480` : '',
       isSound: face?.kind === 'sound',
       canPlace: isLabel && main.text.trim() !== '',
       deleteName: `Delete ${main.text || name}`,
       moreName: `${open === key ? 'Less' : 'More'} of ${main.text || name}`,
-      remarks: about.map((remark, i) => remarkLine(remark, i)),
+      remarks: about.map(remarkLine),
       classes: `${selected.includes(key) ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
       isOpen: open === key,
       lines: open === key ? lines().map((fields, i) => ({ id: i, fields: fields.map(field => fieldOf(key, field)) })) : [],
@@ -51,9 +52,9 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
   return [
     ...(pane.scale ? [row('scale', 0, 'scale', { text: '', placeholder: '', name: 'Scale' }, () => scaleLines(/** @type {Scale} */ (pane.scale)), false)] : []),
     ...pane.targets.map((target, i) => row(target.id, i + 1, target.kind === 'dropZone' ? '' : kinds[target.kind].word, kinds[target.kind].main(target, pane), () => kinds[target.kind].lines(target, pane), false)),
-    ...withoutPlace(pane).map((label, i) => {
+    ...withoutPlace(pane).map(label => {
       const isSorted = isWanted(pane, label.id)
-      return row(label.id, pane.targets.length + i + 1, isSorted ? 'label' : 'distractor', { text: label.text, placeholder: isSorted ? 'Type the label' : 'A label that belongs nowhere', name: isSorted ? 'Label' : 'Distractor', label: label.id }, () => labelLines(label), !isSorted)
+      return row(label.id, 0, isSorted ? 'label' : 'distractor', { text: label.text, placeholder: isSorted ? 'Type the label' : 'A label that belongs nowhere', name: isSorted ? 'Label' : 'Distractor', label: label.id }, () => labelLines(label), !isSorted)
     }),
   ]
 }

@@ -21,7 +21,7 @@ import { settingsPart } from './settings.js'
 import { steady } from './steady.js'
 import { swapPart } from './swap.js'
 import { takingPart } from './taking.js'
-import { reads } from './typing.js'
+import { reads, words } from './typing.js'
 
 /** @param {Event} event */
 const rowOf = event => /** @type {HTMLElement} */ (/** @type {HTMLElement} */ (event.currentTarget).closest('[data-row]')).dataset.row ?? ''
@@ -584,5 +584,6 @@ function workbench() {
 
 document.addEventListener('alpine:init', () => {
   Alpine.directive('reads', reads)
+  Alpine.directive('words', words)
   Alpine.data('workbench', workbench)
 })

@@ -1,4 +1,12 @@
-// What a field reads, while someone may be typing in it: the page is drawn anew whenever an answer comes, and what is typed and not taken yet must outlast that.
+// What stands in the page while an answer comes: a label’s words, and a field in which someone may be typing, where what is typed and not taken yet must outlast the answer.
+
+import { setWords } from '../scene/words.js'
+
+/** Words as students see them, with their formulas set. @param {HTMLElement} element @param {{expression: string}} directive @param {AlpineTools} tools */
+export function words(element, { expression }, { evaluateLater, effect }) {
+  const evaluate = evaluateLater(expression)
+  effect(() => evaluate(value => setWords(element, String(value ?? ''))))
+}
 
 /** @param {HTMLInputElement | HTMLTextAreaElement} field @param {{expression: string}} directive @param {AlpineTools} tools */
 export function reads(field, { expression }, { evaluateLater, effect, cleanup }) {
