@@ -224,8 +224,11 @@ public sealed class EveryKindTests(Demo demo)
             Do(() => browser.ClickAt(browser.Spot(".stage", 0.12 + i % 4 * 0.25, 0.1 + i / 4 * 0.15)));
             browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
             // Typing a word and Enter is one thing to do.
-            Do(() => browser.Keys($"Name {(char)('A' + i)}", Keys.Enter));
+            Do(() => browser.Keys(i == 6 ? "A rather longer name" : $"Name {(char)('A' + i)}", Keys.Enter));
         }
+        // All are as large as the longest name wants.
+        Assert.Single(browser.Script<IReadOnlyCollection<object>>("return [...new Set([...document.querySelectorAll('.zone-area')].map(a => a.getAttribute('width')))].filter(w => w > 170)"));
+        Assert.Equal(12, browser.Count(".zone-area"));
         browser.SeeText("#save-state", "Saved");
         Do(() => browser.Click(".top-actions .btn-primary"));
         Do(() => browser.Click("#publish"));

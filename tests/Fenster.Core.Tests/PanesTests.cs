@@ -93,7 +93,7 @@ public sealed class PanesTests
         Assert.True(words["score.manner"].IsOwn);
         Assert.False(words["score.wrongCost"].IsOwn);
         Assert.False(words.ContainsKey("score.maximumGrade"));
-        Assert.Contains(new("1", "once"), RuleSentences.CheckWords(activity, strict).Select(word => word.Choice).OfType<WordChoice>().Single().Options);
+        Assert.Contains(new("1", "one check"), RuleSentences.CheckWords(activity, strict).Select(word => word.Choice).OfType<WordChoice>().Single().Options);
     }
 
     [Fact]

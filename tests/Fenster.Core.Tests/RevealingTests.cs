@@ -109,7 +109,7 @@ public sealed class RevealingTests
         Assert.Equal("It is marked. Each zone is worth 1 point, 3 points in all. Each counts on its own. Each wrong one costs 0.25 points. Each further try costs nothing. The best grade is 10. The pass mark is 6.", RuleSentences.Score(activity));
         Assert.Equal("Right and wrong show after handing in. The score shows as soon as a label is put down. The right places show never.", RuleSentences.Reveal(activity));
         Assert.EndsWith("Each zone takes one label. Each label is checked as soon as it is put down.", RuleSentences.Check(activity));
-        Assert.Equal("A label counts when it lies in its zone. Each label can be used once. Each zone takes one label. Nothing is checked before handing in.", RuleSentences.Check(Activity(Three)));
+        Assert.Equal("A label counts when it lies in its zone. Each label can be used once. Each zone takes one label. Students have no check before handing in.", RuleSentences.Check(Activity(Three)));
     }
 
     [Fact]
@@ -120,11 +120,11 @@ public sealed class RevealingTests
             Rules = new() { Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast), Reveal = new() { Marks = Moment.Checked, Explanation = Moment.Closed } },
             ScoreBands = [new(0, "Once more.")],
         };
-        Assert.EndsWith("Work can be checked 2 times before handing in. A label that was found wrong goes back to the bank. A label that was found right stays where it is.", RuleSentences.Check(activity));
+        Assert.EndsWith("Students have 2 checks before handing in. A label that was found wrong goes back to the bank. A label that was found right stays where it is.", RuleSentences.Check(activity));
         Assert.Equal("Right and wrong show after each check. The score shows after handing in. The right places show after handing in. Your teacher’s feedback shows after handing in. Explanations show once the activity has closed.", RuleSentences.Reveal(activity));
         // Shortened, what shows at the same time stands together.
         Assert.EndsWith("Right and wrong show after each check. The score, the right places and your teacher’s feedback show after handing in. Explanations show once the activity has closed.", RuleSentences.Short(activity));
         // Where right and wrong are not seen before handing in, a check does nothing to labels.
-        Assert.EndsWith("2 times before handing in.", RuleSentences.Check(activity with { Rules = activity.Rules with { Reveal = new() } }));
+        Assert.EndsWith("2 checks before handing in.", RuleSentences.Check(activity with { Rules = activity.Rules with { Reveal = new() } }));
     }
 }

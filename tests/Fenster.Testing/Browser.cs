@@ -38,7 +38,9 @@ public sealed class Browser : IDisposable
     {
         Cdp("Emulation.setDeviceMetricsOverride", ("width", width), ("height", height), ("deviceScaleFactor", 1), ("mobile", phone));
         Cdp("Emulation.setTouchEmulationEnabled", ("enabled", phone), ("maxTouchPoints", 1));
-        Cdp("Emulation.setEmulatedMedia", ("features", new[] { new Dictionary<string, object> { ["name"] = "prefers-color-scheme", ["value"] = dark ? "dark" : "light" } }));
+        // Without movement nothing has to be waited for.
+        Cdp("Emulation.setEmulatedMedia", ("features", new[] { ("prefers-color-scheme", dark ? "dark" : "light"), ("prefers-reduced-motion", "reduce") }
+            .Select(feature => new Dictionary<string, object> { ["name"] = feature.Item1, ["value"] = feature.Item2 }).ToArray()));
     }
 
     /// <summary>Makes it like new: it shows nothing, and nothing that it kept is left.</summary>

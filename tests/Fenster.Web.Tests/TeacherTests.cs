@@ -245,7 +245,7 @@ public sealed class TeacherTests(Server server)
         var id = await teacher.Begin("Boards");
         await teacher.Get($"/activities/{id}/picture");
         var made = await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = "numberLine", from = 0, to = 12, step = 1, names = Array.Empty<string>(), colour = "#ffffff" });
-        Assert.Equal(1600, JsonSerializer.Deserialize<JsonElement>(await made.Content.ReadAsStringAsync()).GetProperty("width").GetInt32());
+        Assert.Equal(1920, JsonSerializer.Deserialize<JsonElement>(await made.Content.ReadAsStringAsync()).GetProperty("width").GetInt32());
         var refused = await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = "axes", from = 5, to = 1, step = 1, colour = "#ffffff" });
         Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
         Assert.Contains("must end above", await refused.Content.ReadAsStringAsync());

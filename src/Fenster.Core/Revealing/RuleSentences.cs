@@ -43,10 +43,10 @@ public static class RuleSentences
         }
         else
         {
-            words.Add(new(rules.Check.Checks == 0 ? "Nothing is checked " : "Work can be checked "));
-            words.Add(own.Choice("check.checks", rules.Check.Checks switch { 0 => "before handing in", null => "as often as wanted", 1 => "once", var n => $"{n} times" },
-                [new("0", "not at all"), new("1", "once"), new("2", "2 times"), new("3", "3 times"), new("5", "5 times"), new("", "as often as wanted")], r => r.Check.Checks?.ToString(CultureInfo.InvariantCulture) ?? ""));
-            words.Add(new(rules.Check.Checks == 0 ? "." : " before handing in."));
+            words.Add(new("Students have "));
+            words.Add(own.Choice("check.checks", Checks(rules.Check.Checks),
+                [.. ((int?[])[0, 1, 2, 3, 5, null]).Select(checks => new WordOption(checks?.ToString(CultureInfo.InvariantCulture) ?? "", Checks(checks)))], r => r.Check.Checks?.ToString(CultureInfo.InvariantCulture) ?? ""));
+            words.Add(new(" before handing in."));
         }
         // These two act where right and wrong are seen before handing in.
         var isSeen = rules.Reveal.Marks switch
@@ -179,6 +179,8 @@ public static class RuleSentences
 
         public Wording Number(string path, string text, Func<Rules, decimal?> of) => Wording.Type(path, Wording.Value(of(Pane)), text, Wording.Value(of(Activity)));
     }
+
+    private static string Checks(int? checks) => checks switch { 0 => "no check", 1 => "one check", null => "as many checks as they like", _ => $"{checks} checks" };
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 

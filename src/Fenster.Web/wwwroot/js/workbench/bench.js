@@ -5,7 +5,7 @@ import { createCanvas } from './canvas.js'
 import { idle } from './gestures/idle.js'
 import { kinds } from './kinds/all.js'
 import { labelOf, shapesOf, withShape } from './pane.js'
-import { withoutCorner } from './regions.js'
+import { inside, round, sized, withoutCorner } from './regions.js'
 import { valueOnScale, wordsOf } from './scale.js'
 
 /** The picture's width in CSS pixels on a common laptop, for the usual size of a zone. */
@@ -34,9 +34,26 @@ const hiddenRadius = 65
  * @property {() => boolean} isSpaceDown
  */
 
+/** Picture units for each CSS pixel there. */
+const unit = 1000 / usualPictureWidth
+
+/** @param {PanePart} pane @returns {{width: number, height: number}} Of a box that takes a label of words: as large as the widest of the pane. */
+function usualSize(pane) {
+  const widest = Math.max(70, ...pane.labels.filter(label => !label.face).map(label => textWidth(label.text, 17)))
+  return { width: round(Math.min(240, (widest + 34) * unit)), height: round(38 * unit) }
+}
+
+/** Boxes of the usual size keep it when the widest label is another. @param {PanePart} before @param {PanePart} pane @returns {PanePart} */
+export function withUsualSizes(before, pane) {
+  if (before.labels === pane.labels) return pane
+  const [was, is] = [usualSize(before), usualSize(pane)]
+  if (was.width === is.width) return pane
+  const grows = (/** @type {TargetPart} */ target) => target.kind === 'dropZone' && target.region.kind === 'rectangle' && !target.region.rotation && target.region.width === was.width && target.region.height === was.height
+  return { ...pane, targets: pane.targets.map(target => (grows(target) ? { ...target, region: inside(sized(/** @type {ZonePart} */ (target).region, is.width, is.height), pane) } : target)) }
+}
+
 /** @param {PanePart} pane @param {string} kind @param {Point} point @param {string} shape @param {string | null} label One that waits for its place. @returns {Region} As large as the widest label of the pane. */
 export function usualRegion(pane, kind, point, shape, label) {
-  const unit = 1000 / usualPictureWidth
   const box = (/** @type {number} */ width, /** @type {number} */ height) => /** @type {Region} */ ({ kind: 'rectangle', x: point.x - width / 2, y: point.y - height / 2, width, height })
   if (kind === 'hiddenZone' || kind === 'hotspots') return { kind: 'circle', centre: point, radius: hiddenRadius }
   if (kind === 'sortRegion') return shape === 'circle' ? { kind: 'circle', centre: point, radius: 150 } : box(280, 220)
@@ -47,8 +64,8 @@ export function usualRegion(pane, kind, point, shape, label) {
     const height = 80 * unit
     return box(Math.min(280, (height * face.width) / face.height), height)
   }
-  const widest = Math.max(70, ...pane.labels.map(each => textWidth(each.text, 17)))
-  return shape === 'circle' ? { kind: 'circle', centre: point, radius: 45 } : box(Math.min(240, (widest + 34) * unit), 38 * unit)
+  const { width, height } = usualSize(pane)
+  return shape === 'circle' ? { kind: 'circle', centre: point, radius: 45 } : box(width, height)
 }
 
 /**

@@ -1,7 +1,7 @@
 // The workbench: one document, seen as picture and as ledger, and saved as it changes.
 
 import { play } from '../scene/face.js'
-import { openBench, usualRegion } from './bench.js'
+import { openBench, usualRegion, withUsualSizes } from './bench.js'
 import { paneAt, withPane } from './document.js'
 import { createHistory } from './history.js'
 import { kinds } from './kinds/all.js'
@@ -78,6 +78,7 @@ function workbench() {
   }
   /** A change that changes nothing is no step. @param {PanePart} changed @param {string | null} [step] */
   const change = (changed, step = null) => {
+    changed = withUsualSizes(pane(), changed)
     if (JSON.stringify(changed) !== JSON.stringify(pane())) changeDocument(withPane(doc(), index, changed), step && `${index} ${step}`)
   }
 
