@@ -291,7 +291,10 @@ public sealed class EveryKindTests(Demo demo)
         browser.Until(() => Tops().SequenceEqual(before), "where they were");
         browser.Click(".arrange-many button:nth-last-child(2)");
         browser.Until(() => browser.Count(".leader-line") == 3, "three lines");
+        browser.Click(".arrange-many button:last-child");
         browser.SeeText("#save-state", "Saved");
+        browser.Click(".row-line .row-kind button");
+        browser.SeeText(".row-rules", "It is interchangeable with the others of group 1");
         browser.Go($"{browser.Path}/try/screen");
         browser.See(".bank .label");
         Assert.Equal(3, browser.Count(".leader-line"));

@@ -238,6 +238,15 @@ public sealed class ProofTests
         Assert.Equal(found, Read(pane).Any(finding => finding is { Weight: Weight.Warning, Mend: Mend.IntoBank }));
     }
 
+    [Fact]
+    public void A_small_picture_is_told_by_its_own_pixels_whatever_was_painted_onto_it()
+    {
+        var painted = new Picture(new string('a', 64), 1600, 1200, "A drawing") { Preparation = new(new string('b', 64), 800, 600) { Crop = new(0, 0, 500, 375) } };
+        Assert.Equal(400, painted.OwnWidth);
+        Assert.Contains(Read(Blank() with { Picture = painted }), finding => finding.Sentence.Contains("only 400 pixels wide"));
+        Assert.Equal(1600, (painted with { Preparation = new(new string('b', 64), 3000, 2250) }).OwnWidth);
+    }
+
     /// <summary>Pairs that are quoted with WCAG's definition of contrast, from memory: #767676 is the lightest grey that passes on white.</summary>
     [Theory]
     [InlineData(0, 0, 0, 21)]

@@ -18,6 +18,12 @@ public sealed record Picture(string Media, int Width, int Height, string AltText
     /// <summary>Who made it and under which licence; empty when nobody has to be named.</summary>
     public string Credit { get; init; } = "";
 
+    /// <summary>
+    /// How many pixels of its own it has across, with its margins: what is painted onto a small picture is sharper than
+    /// the picture itself.
+    /// </summary>
+    public int OwnWidth => Preparation is { } made ? (int)Math.Min(Width, Math.Round(made.Kept.Width / 1000 * made.SourceWidth * (1000 + Margins.Left + Margins.Right) / 1000)) : Width;
+
     /// <summary>Height of the picture without its margins, in pu; its width without them is always 1000 pu.</summary>
     public double HeightInUnits => (1000 + Margins.Left + Margins.Right) * Height / Width - Margins.Top - Margins.Bottom;
 

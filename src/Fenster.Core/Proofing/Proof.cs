@@ -199,10 +199,10 @@ public static class Proof
             yield return new(Weight.Error, "There is no picture yet.");
             yield break;
         }
-        if (picture.Width < NarrowestPicture)
-            yield return new(Weight.Warning, $"The picture is only {picture.Width} pixels wide. On a full screen it will look blurred; {NarrowestPicture} or more are better.");
-        else if (picture.Width < SharpPicture)
-            yield return new(Weight.Advice, $"The picture is {picture.Width} pixels wide. On a laptop's full screen it will look a little soft; {SharpPicture} are sharp.");
+        if (picture.OwnWidth < NarrowestPicture)
+            yield return new(Weight.Warning, $"The picture is only {picture.OwnWidth} pixels wide. On a full screen it will look blurred; {NarrowestPicture} or more are better.");
+        else if (picture.OwnWidth < SharpPicture)
+            yield return new(Weight.Advice, $"The picture is {picture.OwnWidth} pixels wide. On a laptop's full screen it will look a little soft; {SharpPicture} are sharp.");
         if (string.IsNullOrWhiteSpace(picture.AltText))
         {
             yield return new(Weight.Warning, "The picture has no alt text. Students who can't see it won't know what it shows.", Mend: Mend.WriteAltText);

@@ -214,6 +214,10 @@ public static class PictureReader
         const string wayOut = "Fenster takes JPEG, PNG, GIF, WebP and SVG pictures, and pages of a PDF.";
         if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8) && (bytes[8..12].SequenceEqual("heic"u8) || bytes[8..12].SequenceEqual("heix"u8) || bytes[8..12].SequenceEqual("mif1"u8)))
             return $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}";
+        if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8))
+            return bytes[8..12].SequenceEqual("avif"u8) ? $"This is an AVIF picture. Save it as PNG or JPEG and try again. {wayOut}" : $"This is a video, not a picture. It can stand on the card of an info spot. {wayOut}";
+        if (bytes.StartsWith("BM"u8)) return $"This is a BMP picture. Save it as PNG and try again. {wayOut}";
+        if (bytes.StartsWith("PK\u0003\u0004"u8)) return $"This is an office document or an archive. Copy the picture out of it and paste it. {wayOut}";
         if (bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8)) return $"This is a TIFF picture, which browsers can't show. Save it as PNG or JPEG and try again. {wayOut}";
         if (bytes.StartsWith("%PDF"u8)) return $"This is a PDF. Open it in the picture room, which lets you choose its pages. {wayOut}";
         var start = System.Text.Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 400)]);

@@ -7,8 +7,11 @@ import { kept, plane, sourceHeight, turned } from './preparation.js'
 
 const longestSide = 4096
 
-/** A drawing has no pixels of its own; it is burnt this wide. */
+/** A drawing has no pixels of its own: what is kept of it is burnt this wide. */
 const drawingWidth = 2400
+
+/** What is painted onto a small picture stays sharp on a laptop's full screen. */
+const paintedWidth = 1600
 
 /** @param {string} hash @returns {Promise<{image: HTMLImageElement, isPhotograph: boolean, isDrawing: boolean}>} The source, as large as it is stored. */
 async function load(hash) {
@@ -27,8 +30,9 @@ export async function burn(work) {
   const { preparation: p } = work
   const [{ image, isPhotograph, isDrawing }] = await Promise.all([load(p.source), document.fonts.load('600 20px "Atkinson Hyperlegible Next"')])
   const all = plane(work)
-  const sourcePixels = isDrawing ? Math.max(drawingWidth, p.sourceWidth) : image.naturalWidth
-  const scale = Math.min(sourcePixels / 1000, longestSide / (all.right - all.left), longestSide / (all.bottom - all.top))
+  const least = isDrawing ? drawingWidth : p.fixings.some(fixing => fixing.kind !== 'cover') ? paintedWidth : 0
+  const box = kept(p)
+  const scale = Math.min(Math.max(image.naturalWidth / 1000, least / (box.right - box.left)), longestSide / (all.right - all.left), longestSide / (all.bottom - all.top))
   const canvas = document.createElement('canvas')
   canvas.width = Math.max(1, Math.round((all.right - all.left) * scale))
   canvas.height = Math.max(1, Math.round((all.bottom - all.top) * scale))
