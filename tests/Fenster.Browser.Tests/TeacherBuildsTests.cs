@@ -110,6 +110,31 @@ public sealed class TeacherBuildsTests(Demo demo)
     }
 
     [Fact]
+    public void Hotspots_clicked_one_after_the_other_are_one_question_and_Enter_begins_the_next()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Hotspots");
+        browser.Driver.FindElement(By.CssSelector("#tool option[value=hotspots]")).Click();
+        browser.ClickAt(browser.Spot(".stage", 0.2, 0.3));
+        WaitForRow(browser);
+        browser.SeeText(".says-hint", "one more place for the row that is selected");
+        browser.ClickAt(browser.Spot(".stage", 0.4, 0.3));
+        browser.Until(() => browser.Count("[data-shape]") == 2, "a second place");
+        Assert.Equal(1, browser.Count(".row-line"));
+        browser.Keys("Mark both marks", Keys.Enter);
+        browser.ClickAt(browser.Spot(".stage", 0.7, 0.3));
+        browser.Until(() => browser.Count(".row-line") == 2, "a second question");
+        WaitForSave(browser);
+        // The exact place of each can be read and typed.
+        browser.Click(".row-line .row-kind button");
+        browser.SeeText(".row-rules", "all 2 places");
+        browser.Fill("[data-name='spot.1.x']", "333");
+        browser.Keys(Keys.Tab);
+        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('[data-shape] circle')].some(c => c.getAttribute('cx') === '333')"), "the place moved");
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
     public void A_round_zone_is_drawn_when_the_sentence_says_so()
     {
         using var browser = demo.Open();

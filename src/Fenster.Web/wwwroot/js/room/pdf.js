@@ -2,6 +2,9 @@
 
 const renderedWidth = 2000
 
+/** After so many milliseconds a file or a page is given up, so that one that swells without end keeps nobody waiting. */
+const patience = 20_000
+
 /**
  * @param {string} library Address of the folder with the reader.
  * @param {File} file
@@ -16,11 +19,14 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
     cMapUrl: `${library}data/`, cMapPacked: true, standardFontDataUrl: `${library}data/`, wasmUrl: `${library}data/`,
   })
   let book
+  const late = setTimeout(() => task.destroy(), patience)
   try {
     book = await task.promise
   } catch (error) {
     const isLocked = /** @type {any} */ (error)?.name === 'PasswordException'
     throw new Error(isLocked ? `${file.name} is locked with a password. Save it without one and try again.` : `${file.name} is damaged or no PDF, and can’t be read.`)
+  } finally {
+    clearTimeout(late)
   }
 
   /** @type {Set<number>} */
@@ -91,7 +97,13 @@ async function draw(book, number, width) {
   const canvas = document.createElement('canvas')
   canvas.width = Math.ceil(viewport.width)
   canvas.height = Math.ceil(viewport.height)
-  await page.render({ canvas, canvasContext: canvas.getContext('2d'), viewport, background: '#ffffff' }).promise
-  page.cleanup()
+  const task = page.render({ canvas, canvasContext: canvas.getContext('2d'), viewport, background: '#ffffff' })
+  const late = setTimeout(() => task.cancel(), patience)
+  try {
+    await task.promise
+  } finally {
+    clearTimeout(late)
+    page.cleanup()
+  }
   return canvas
 }

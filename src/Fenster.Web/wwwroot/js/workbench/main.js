@@ -5,6 +5,7 @@ import { openBench, usualRegion, withUsualSizes } from './bench.js'
 import { paneAt, withPane } from './document.js'
 import { createHistory } from './history.js'
 import { kinds } from './kinds/all.js'
+import { numberIn } from './kinds/fields.js'
 import { setLabel } from './kinds/zones.js'
 import { listenForKeys } from './keying.js'
 import { bankOf, countOf, rowsOf } from './ledger.js'
@@ -128,7 +129,8 @@ function workbench() {
     state.saysClick = !next && !state.saysScale
     state.scaleStep = calibrating ? 'Now click a second position whose value you know.' : 'Click a position on the scale whose value you know.'
     state.asksRegion = (kinds[/** @type {TargetPart['kind']} */ (tool)]?.asks ?? 'point') === 'region' && tool !== 'hotspots'
-    state.clickHint = state.asksRegion || tool === 'hotspots' ? 'a drag draws it, Shift-drag outlines it.' : ''
+    const isFurther = tool === 'hotspots' && targetOf(pane(), selectedRows()[0] ?? '')?.kind === 'hotspots'
+    state.clickHint = isFurther ? 'one more place for the row that is selected; Enter in the row, and the next is a new one.' : state.asksRegion || tool === 'hotspots' ? 'a drag draws it, Shift-drag outlines it.' : ''
   }
 
   /** @param {string[]} keys @param {boolean} [fromLedger] Then the row is under the pointer, and must stay there. */
@@ -451,7 +453,10 @@ function workbench() {
     /** @param {Event} event */
     setLabelSize(event) { change({ ...pane(), labelSize: valueOf(event) }) },
     /** @param {Event} event */
-    setWeight(event) { if (Number(valueOf(event)) > 0) change({ ...pane(), weight: Number(valueOf(event)) }) },
+    setWeight(event) {
+      const weight = numberIn(valueOf(event))
+      trySetting(/** @type {HTMLInputElement} */ (event.currentTarget), () => { if (weight !== null && weight > 0) change({ ...pane(), weight }) })
+    },
     /** @param {Event} event */
     explainPane(event) { change({ ...pane(), explanation: valueOf(event) }, 'explanation') },
     /** @param {Event} event */

@@ -44,12 +44,16 @@ export function settingsPart(desk) {
       addBand() { changeDocument({ ...doc(), scoreBands: [...(doc().scoreBands ?? []), { from: freeShare(doc().scoreBands ?? []), text: '' }] }) },
       /** @param {Event} event */
       setBand(event) {
-        const { dataset, value, name } = /** @type {HTMLInputElement} */ (event.currentTarget)
-        const bands = doc().scoreBands ?? []
-        const share = (numberIn(value) ?? -1) / 100
-        const isTaken = bands.some((band, i) => i !== Number(dataset.index) && band.from === share)
-        if (name === 'from' && (share < 0 || share > 1 || isTaken)) return
-        changeDocument({ ...doc(), scoreBands: bands.map((band, i) => (i === Number(dataset.index) ? { ...band, [name]: name === 'from' ? share : value } : band)) }, `band ${dataset.index} ${name}`)
+        const field = /** @type {HTMLInputElement} */ (event.currentTarget)
+        const index = Number(field.dataset.index)
+        const set = (/** @type {Partial<{from: number, text: string}>} */ part) =>
+          changeDocument({ ...doc(), scoreBands: (doc().scoreBands ?? []).map((band, i) => (i === index ? { ...band, ...part } : band)) }, `band ${index} ${field.name}`)
+        if (field.name === 'text') return set({ text: field.value })
+        desk.trySetting(field, () => {
+          const share = (numberIn(field.value) ?? -1) / 100
+          const isTaken = (doc().scoreBands ?? []).some((band, i) => i !== index && band.from === share)
+          if (share >= 0 && share <= 1 && !isTaken) set({ from: share })
+        })
       },
       /** @param {Event} event */
       removeBand(event) {

@@ -1,6 +1,6 @@
 // Regions that students find by marking them: one, all, or any number of them.
 
-import { freshId, withTarget } from '../pane.js'
+import { freshId, targetOf, withTarget } from '../pane.js'
 import { inside, rounded } from '../regions.js'
 import { commonLines, note, regionFields, setCommon, setRegionField, setTolerance } from './fields.js'
 
@@ -9,11 +9,10 @@ export const hotspots = {
   isPoint: false,
   asks: /** @type {const} */ ('region'),
 
-  /** A further one of the hotspots that are chosen, or else of the pane's last ones. @param {PanePart} pane @param {Region} region @param {string | null} chosen */
+  /** A further place of the hotspots whose row is chosen, or else the first of new ones. @param {PanePart} pane @param {Region} region @param {string | null} chosen */
   make(pane, region, chosen) {
-    const all = pane.targets.filter(target => target.kind === 'hotspots')
-    const group = all.find(target => target.id === chosen) ?? all.at(-1)
-    if (!group) {
+    const group = targetOf(pane, chosen ?? '')
+    if (group?.kind !== 'hotspots') {
       const target = { kind: /** @type {const} */ ('hotspots'), id: freshId(pane, 'hotspots'), prompt: '', needed: 1, spots: [{ region }] }
       return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
     }
