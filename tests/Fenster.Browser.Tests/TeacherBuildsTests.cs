@@ -110,6 +110,31 @@ public sealed class TeacherBuildsTests(Demo demo)
     }
 
     [Fact]
+    public void Instructions_are_written_with_emphasis_and_a_formula_as_students_then_read_them()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Instructions");
+        browser.ClickAt(browser.Spot(".stage", 0.5, 0.5));
+        WaitForRow(browser);
+        browser.Keys("Pier", Keys.Enter);
+        browser.Click(".ql-editor");
+        browser.Until(() => browser.HasFocus(".ql-editor"), "the editor");
+        browser.Keys("Put ");
+        browser.Ctrl("b");
+        browser.Keys("each");
+        browser.Ctrl("b");
+        browser.Keys(" name: $a^2$", Keys.Enter, "<script>alert(1)</script>");
+        WaitForSave(browser);
+        browser.Until(() => browser.Script<string>("const r = new XMLHttpRequest(); r.open('GET', location.pathname + '?handler=Draft', false); r.send(); return r.responseText").Contains("alert"), "the draft to hold it");
+        browser.Go($"{browser.Path}/try/screen");
+        browser.See(".work-instructions .formula math");
+        Assert.Equal("each", browser.See(".work-instructions strong").Text);
+        // What reads like a program is words.
+        browser.SeeText(".work-instructions", "<script>alert(1)</script>");
+        Assert.Empty(browser.ConsoleErrors());
+    }
+
+    [Fact]
     public void Hotspots_clicked_one_after_the_other_are_one_question_and_Enter_begins_the_next()
     {
         using var browser = demo.Open();

@@ -23,8 +23,10 @@ export function settingsPart(desk) {
       writing?.show(doc().instructions)
     },
     listen() {
-      createWriting(/** @type {HTMLElement} */ (document.getElementById('instructions')), doc().instructions, html => changeDocument({ ...doc(), instructions: html }, 'instructions'))
-        .then(made => { writing = made })
+      // The picture and its ledger come first.
+      requestIdleCallback(async () => {
+        writing = await createWriting(/** @type {HTMLElement} */ (document.getElementById('instructions')), doc().instructions, html => changeDocument({ ...doc(), instructions: html }, 'instructions'))
+      }, { timeout: 2000 })
     },
     page: {
       isStarter: false, privateName: '', description: '', keywords: '', language: 'en', direction: 'leftToRight', messageText: '', hasMessage: false, messageFields: [], bands: [],
