@@ -152,6 +152,10 @@ public sealed class PanesTests
         Assert.Contains(remarks, remark => remark is { Pane: 0, About: null, Mend: Mend.WriteAltText });
         Assert.Contains(remarks, remark => remark is { Pane: 1, Blocks: true });
         Assert.Contains("guessing earns 1 of 1 points, 100 %", Reading.Of(Activity(Pane(Labels("A"), Zone(1, "A")))).Guess);
+        // Where nothing is scored there is nothing to guess.
+        var learning = Reading.Of(Activity(Pane(Labels("A"), Zone(1, "A"))) with { Purpose = Purpose.LearningOnly });
+        Assert.Equal("Nothing is scored.", learning.Guess);
+        Assert.DoesNotContain(learning.Remarks, remark => remark.Sentence.Contains("guessing"));
         // Matching needs no picture.
         Assert.DoesNotContain(Reading.Of(Activity(new Pane { Id = "m", Targets = [Everything.OfType<Matching>().Single()] })).Remarks, remark => remark.Blocks);
     }

@@ -17,8 +17,8 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
     /// <param name="activity">A sound activity.</param>
     public static Reading Of(Activity activity)
     {
-        // Guessing is played out many times, so that each pane's is worked out once.
-        var guesses = activity.Panes.Select(pane => Guessing.Of(pane, activity.RulesOf(pane).Score)).ToList();
+        // Guessing is played out many times, so that each pane's is worked out once. Where nothing is scored, guessing earns nothing.
+        var guesses = activity.Panes.Select(pane => activity.Purpose == Purpose.Marked ? Guessing.Of(pane, activity.RulesOf(pane).Score) : new(0, 0, 0)).ToList();
         return new([.. activity.Panes.SelectMany((pane, i) => OfPane(pane, i, guesses[i]))], InWords(activity, guesses));
     }
 
@@ -36,7 +36,7 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
     private static string InWords(Activity activity, IReadOnlyList<GuessScore> guesses)
     {
         var possible = activity.Panes.Sum(pane => (double)(pane.Weight * pane.PossiblePoints));
-        if (possible == 0) return "Nothing is scored.";
+        if (possible == 0 || activity.Purpose == Purpose.LearningOnly) return "Nothing is scored.";
         var points = activity.Panes.Zip(guesses).Sum(pane => (double)pane.First.Weight * pane.Second.Points);
         return string.Create(CultureInfo.InvariantCulture, $"On average guessing earns {points:0.##} of {possible:0.##} points, {100 * points / possible:0} %.");
     }
