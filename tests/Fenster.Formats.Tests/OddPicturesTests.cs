@@ -181,6 +181,7 @@ public sealed class OddPicturesTests
         { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g>", 200)) + string.Concat(Enumerable.Repeat("</g>", 200))) },
         { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g/>", 60_000))) },
         { "too many parts", Svg(string.Concat(Enumerable.Range(1, 8).Select(i => $"<g id='n{i}'>{string.Concat(Enumerable.Repeat($"<use href='#n{i - 1}'/>", 10))}</g>")) + "<circle id='n0' r='1'/>") },
+        { "too many parts", Svg(string.Concat(Enumerable.Range(1, 20_000).Reverse().Select(i => $"<g id='n{i}'><use href='#n{i - 1}'/></g>"))) },
         { "damaged", "<svg xmlns='http://www.w3.org/2000/svg'><rect" },
         { "no size", Svg("<circle r='1'/>", "width='0' height='5'") },
         { "no size", Svg("<circle r='1'/>", "width='1e30' height='5'") },

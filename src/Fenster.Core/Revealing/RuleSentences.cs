@@ -45,7 +45,7 @@ public static class RuleSentences
         {
             words.Add(new("Students have "));
             words.Add(own.Choice("check.checks", Checks(rules.Check.Checks),
-                [.. ((int?[])[0, 1, 2, 3, 5, null]).Select(checks => new WordOption(checks?.ToString(CultureInfo.InvariantCulture) ?? "", Checks(checks)))], r => r.Check.Checks?.ToString(CultureInfo.InvariantCulture) ?? ""));
+                [.. ((int?[])[0, 1, 2, 3, 5, null]).Select(checks => new WordOption(Wording.Value(checks), Checks(checks)))], r => Wording.Value(r.Check.Checks)));
             words.Add(new(" before handing in."));
         }
         // These two act where right and wrong are seen before handing in.

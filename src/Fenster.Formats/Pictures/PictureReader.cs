@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
+using System.Text;
 using SkiaSharp;
 
 namespace Fenster.Formats.Pictures;
@@ -129,7 +130,7 @@ public static class PictureReader
 
     private static bool IsSvg(ReadOnlySpan<byte> bytes)
     {
-        var start = System.Text.Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 4000)]).TrimStart('\uFEFF', ' ', '\t', '\r', '\n');
+        var start = Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 4000)]).TrimStart('\uFEFF', ' ', '\t', '\r', '\n');
         return start.StartsWith('<') && start.Contains("<svg", StringComparison.OrdinalIgnoreCase) && !start.Contains("<html", StringComparison.OrdinalIgnoreCase);
     }
 
@@ -212,15 +213,18 @@ public static class PictureReader
     private static string NotReadable(ReadOnlySpan<byte> bytes)
     {
         const string wayOut = "Fenster takes JPEG, PNG, GIF, WebP and SVG pictures, and pages of a PDF.";
-        if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8) && (bytes[8..12].SequenceEqual("heic"u8) || bytes[8..12].SequenceEqual("heix"u8) || bytes[8..12].SequenceEqual("mif1"u8)))
-            return $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}";
         if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8))
-            return bytes[8..12].SequenceEqual("avif"u8) ? $"This is an AVIF picture. Save it as PNG or JPEG and try again. {wayOut}" : $"This is a video, not a picture. It can stand on the card of an info spot. {wayOut}";
+            return Encoding.ASCII.GetString(bytes[8..12]) switch
+            {
+                "heic" or "heix" or "mif1" => $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}",
+                "avif" => $"This is an AVIF picture. Save it as PNG or JPEG and try again. {wayOut}",
+                _ => $"This is a video, not a picture. It can stand on the card of an info spot. {wayOut}",
+            };
         if (bytes.StartsWith("BM"u8)) return $"This is a BMP picture. Save it as PNG and try again. {wayOut}";
         if (bytes.StartsWith("PK\u0003\u0004"u8)) return $"This is an office document or an archive. Copy the picture out of it and paste it. {wayOut}";
         if (bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8)) return $"This is a TIFF picture, which browsers can't show. Save it as PNG or JPEG and try again. {wayOut}";
         if (bytes.StartsWith("%PDF"u8)) return $"This is a PDF. Open it in the picture room, which lets you choose its pages. {wayOut}";
-        var start = System.Text.Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 400)]);
+        var start = Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 400)]);
         if (start.TrimStart().StartsWith('<')) return $"This is a web page, not a picture, whatever its name says. {wayOut}";
         return $"This is not a picture that Fenster can read, or it is damaged. {wayOut}";
     }

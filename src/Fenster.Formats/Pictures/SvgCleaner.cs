@@ -20,6 +20,9 @@ public static partial class SvgCleaner
     public const int MostBytes = 5 * 1024 * 1024;
     private const int MostElements = 50_000;
     private const int DeepestElement = 100;
+
+    /// <summary>How deep elements may lie once those that are used lie where they are used.</summary>
+    private const int DeepestDrawn = 300;
     private const int WidestDrawing = 100_000;
 
     /// <summary>A drawing that says it is smaller is given this width in pixels, as far as its height then stays within the longest side.</summary>
@@ -77,13 +80,15 @@ public static partial class SvgCleaner
             .DistinctBy(element => element.Attribute("id")!.Value).ToDictionary(element => element.Attribute("id")!.Value);
         private readonly Dictionary<XElement, long> counted = [];
 
-        public long Count(XElement element)
+        /// <exception cref="PictureRefused">Parts use parts that use parts, deeper than anybody draws.</exception>
+        public long Count(XElement element, int depth = 0)
         {
+            if (depth > DeepestDrawn) throw new PictureRefused(TooManyParts);
             if (counted.TryGetValue(element, out var known)) return known;
             // What uses itself is not drawn.
             counted[element] = 0;
-            var count = 1 + element.Elements().Sum(Count);
-            if (element.Name.LocalName == "use" && element.Attribute("href")?.Value is ['#', .. var id] && named.TryGetValue(id, out var used)) count += Count(used);
+            var count = 1 + element.Elements().Sum(child => Count(child, depth + 1));
+            if (element.Name.LocalName == "use" && element.Attribute("href")?.Value is ['#', .. var id] && named.TryGetValue(id, out var used)) count += Count(used, depth + 1);
             return counted[element] = Math.Min(count, MostElements + 1);
         }
     }

@@ -19,15 +19,21 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
     /// <param name="isLabel">Whether it becomes a label: trimmed, and as high as all of them.</param>
     /// <param name="name">What the picture is called on the teacher's shelf; null for one that does not go there.</param>
     /// <exception cref="PictureRefused">The body is no picture that can be used.</exception>
-    public Task<MediaSize> Take(HttpContext context, string? name, bool isLabel)
+    public Task<MediaSize> Take(HttpContext context, string? name, bool isLabel) => Receive(context, PictureReader.MostBytes, bytes =>
     {
-        return Receive(context, PictureReader.MostBytes, bytes =>
-        {
-            var picture = isLabel ? PictureReader.ReadLabel(bytes) : PictureReader.Read(bytes);
-            media.Save(picture, bytes);
-            if (name is not null) shelf.Put(context.User.TeacherId(), picture.Hash, name);
-            return new MediaSize { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
-        });
+        var picture = Keep(bytes, isLabel);
+        if (name is not null) shelf.Put(context.User.TeacherId(), picture.Hash, name);
+        return picture;
+    });
+
+    /// <summary>Makes a label of a picture that is stored.</summary>
+    public Task<MediaSize> LabelOf(string hash, CancellationToken stop) => InTurn(() => media.Original(hash), bytes => Keep(bytes, isLabel: true), stop);
+
+    private MediaSize Keep(byte[] bytes, bool isLabel)
+    {
+        var picture = isLabel ? PictureReader.ReadLabel(bytes) : PictureReader.Read(bytes);
+        media.Save(picture, bytes);
+        return new() { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
     }
 
     /// <returns>The hash under which the sound is stored.</returns>
@@ -54,18 +60,32 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
         context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = MostHeardOut;
         await using var waiting = new FileStream(Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()), FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, 81920, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
         await ReadBody(context, most, waiting);
-        await room.WaitAsync(context.RequestAborted);
-        try
+        return await InTurn(() =>
         {
             var bytes = new byte[waiting.Length];
             waiting.Position = 0;
-            await waiting.ReadExactlyAsync(bytes, context.RequestAborted);
-            return await Task.Run(() => take(bytes));
+            waiting.ReadExactly(bytes);
+            return bytes;
+        }, take, context.RequestAborted);
+    }
+
+    private async Task<T> InTurn<T>(Func<byte[]> read, Func<byte[], T> take, CancellationToken stop)
+    {
+        await room.WaitAsync(stop);
+        long length = 0;
+        try
+        {
+            return await Task.Run(() =>
+            {
+                var bytes = read();
+                length = bytes.Length;
+                return take(bytes);
+            }, stop);
         }
         finally
         {
             // Large files in a row would each be kept until memory runs short; so they go while others are served.
-            if (waiting.Length > LargeFile) GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);
+            if (length > LargeFile) GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);
             room.Release();
         }
     }

@@ -10,7 +10,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>Getting a pane's picture and making it ready.</summary>
-public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IPictureSearch search) : PageModel
+public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upload, Shelf shelf, IPictureSearch search) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
 
@@ -52,7 +52,15 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IP
 
     /// <summary>Pictures, each for a new pane behind the pane that the room was opened for, or for a label on it.</summary>
     /// <param name="Pictures">Content hashes.</param>
-    public sealed record Several(long Version, int Pane, IReadOnlyList<string>? Pictures);
+    /// <param name="Names">What each shows, where it becomes a label.</param>
+    public sealed record Several(long Version, int Pane, IReadOnlyList<string>? Pictures, IReadOnlyList<string>? Names = null);
+
+    /// <summary>The panes, at least one, and the place of the one that is meant; one that is not there stands for the first.</summary>
+    private static (Pane[] Panes, int Index) PanesAt(Activity activity, int pane)
+    {
+        Pane[] panes = activity.Panes.IsEmpty ? [new Pane { Id = "pane-1" }] : [.. activity.Panes];
+        return (panes, pane >= 0 && pane < panes.Length ? pane : 0);
+    }
 
     /// <summary>Makes a prepared picture the pane's; what stands on it moves with it.</summary>
     public IActionResult OnPostHang(long id, [FromBody] JsonElement sent)
@@ -62,8 +70,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IP
             throw new DocumentRefused("picture", "The picture could not be read, or it is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
         var hung = picture with { Width = size.Width, Height = size.Height };
-        Pane[] panes = activity.Panes.IsEmpty ? [new Pane { Id = "pane-1" }] : [.. activity.Panes];
-        var index = hanging.Pane >= 0 && hanging.Pane < panes.Length ? hanging.Pane : 0;
+        var (panes, index) = PanesAt(activity, hanging.Pane);
         panes[index] = panes[index].WithPicture(hung);
         if (hanging.Board is { } board && panes[index].Targets.IsEmpty)
         {
@@ -87,38 +94,24 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, Shelf shelf, IP
         return Keep(id, draft, wish.Version, activity with { Panes = [.. kept] });
     }
 
-    /// <summary>Each picture becomes a label: trimmed, as high as all of them, described by its name.</summary>
+    /// <summary>Each picture becomes a label: trimmed, and as high as all of them.</summary>
     public async Task<IActionResult> OnPostLabels(long id, [FromBody] Several? wish)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
         if (wish?.Pictures is not { } hashes || hashes.Any(hash => media.SizeOf(hash) is null))
             throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
-        Pane[] panes = activity.Panes.IsEmpty ? [new Pane { Id = "pane-1" }] : [.. activity.Panes];
-        var index = wish.Pane >= 0 && wish.Pane < panes.Length ? wish.Pane : 0;
-        var names = shelf.Of(User.TeacherId()).ToDictionary(picture => picture.Hash, picture => picture.Name);
+        var (panes, index) = PanesAt(activity, wish.Pane);
         var fresh = new FreshIds("label", panes[index].Labels.Select(label => label.Id));
         var labels = new List<Label>();
-        foreach (var hash in hashes)
+        foreach (var (hash, i) in hashes.Select((hash, i) => (hash, i)))
         {
-            var face = await Task.Run(() => KeepLabel(hash));
-            labels.Add(new() { Id = fresh.Next(), Text = Described(names.GetValueOrDefault(hash, "Picture")), Face = new PictureFace(face.Hash, face.Width, face.Height) });
+            var face = await upload.LabelOf(hash, HttpContext.RequestAborted);
+            labels.Add(new() { Id = fresh.Next(), Text = wish.Names?.ElementAtOrDefault(i) ?? "Picture", Face = new PictureFace(face.Hash, face.Width, face.Height) });
         }
         panes[index] = panes[index] with { Labels = [.. panes[index].Labels, .. labels] };
         return Keep(id, draft, wish.Version, activity with { Panes = [.. panes] });
     }
-
-    private PreparedPicture KeepLabel(string hash)
-    {
-        var original = media.Original(hash);
-        var label = PictureReader.ReadLabel(original);
-        media.Save(label, original);
-        return label;
-    }
-
-    /// <summary>A description from a file's name: <c>lower-deck_02.png</c> is “lower deck 02”.</summary>
-    private static string Described(string name) =>
-        Path.GetFileNameWithoutExtension(name).Replace('_', ' ').Replace('-', ' ').Trim() is { Length: > 0 } words ? words[..Math.Min(words.Length, Label.LongestText)] : "Picture";
 
     /// <summary>Ids that are not taken: a word and a number.</summary>
     private sealed class FreshIds(string word, IEnumerable<string> taken)

@@ -90,20 +90,19 @@ export function createEasel(mat, hand) {
   /** What the hand does as long as it is down; each step shows what would come of it. @type {{move: (to: Point, event: PointerEvent) => void, up: (to: Point) => void} | null} */
   let hold = null
 
-  /** @param {(to: Point) => Work} changed */
-  const changing = changed => ({
+  /** Something is taken hold of; a mere press changes nothing. @param {Point} from @param {(to: Point) => Work} changed */
+  const changing = (from, changed) => ({
     move(/** @type {Point} */ to) { draw(changed(to)) },
-    up(/** @type {Point} */ to) { hand.changed(changed(to)) },
+    up(/** @type {Point} */ to) { if (Math.hypot(to.x - from.x, to.y - from.y) > 1) hand.changed(changed(to)) },
   })
   /** @param {Point} from @param {number} index */
   const moving = (from, index) => {
     const work = hand.work()
-    const far = (/** @type {Point} */ to) => {
-      const [a, b] = [unturned(work.preparation, from), unturned(work.preparation, to)]
-      return { x: b.x - a.x, y: b.y - a.y }
-    }
-    const { move, up } = changing(to => withFixing(work, index, movedFixing(work.preparation.fixings[index], far(to).x, far(to).y)))
-    return { move, up(/** @type {Point} */ to) { if (Math.hypot(far(to).x, far(to).y) > 1) up(to) } }
+    const start = unturned(work.preparation, from)
+    return changing(from, to => {
+      const { x, y } = unturned(work.preparation, to)
+      return withFixing(work, index, movedFixing(work.preparation.fixings[index], x - start.x, y - start.y))
+    })
   }
   /** @param {Point} from @param {number | null} over What lies there, which a mere click selects. */
   const drawing = (from, over) => ({
@@ -140,7 +139,7 @@ export function createEasel(mat, hand) {
     const fixing = touched.closest('[data-fixing]')
     const index = hand.tool() === 'crop' || !fixing ? null : Number(fixing.getAttribute('data-fixing'))
     if (event.button === 1) hold = panning(event)
-    else if (grip !== null) hold = changing(gripsOf(hand.work())[Number(grip)].to)
+    else if (grip !== null) hold = changing(pointAt(event), gripsOf(hand.work())[Number(grip)].to)
     else if (index !== null && isTaken(index)) {
       hand.select(index)
       hold = moving(pointAt(event), index)

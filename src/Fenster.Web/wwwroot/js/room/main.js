@@ -8,6 +8,7 @@ import { createFixings } from './fixings.js'
 import { cropped, freshWork, isUntouched, kept, nameOf, pixelsAcross, prepared, qualityOf, quarterTurned, unturned, whole, workOf } from './preparation.js'
 import { createLibrary } from './library.js'
 import { createShelf } from './shelf.js'
+import { wordsOf } from '../workbench/upload.js'
 
 /** @typedef {import('./preparation.js').Work} Work */
 
@@ -192,8 +193,7 @@ function start(room) {
       const at = { left: all.left + share * (all.right - all.left), top: all.top + share * (all.bottom - all.top), right: all.right - share * (all.right - all.left), bottom: all.bottom - share * (all.bottom - all.top) }
       const name = /** @type {Side} */ (side.dataset.cut)
       const box = { ...kept(p), [name]: at[name] }
-      if (box.right > box.left && box.bottom > box.top) change(cropped(work, box))
-      draw()
+      change(box.right > box.left && box.bottom > box.top ? cropped(work, box) : work)
     })
   }
   for (const button of /** @type {NodeListOf<HTMLButtonElement>} */ (room.querySelectorAll('[data-zoom]'))) {
@@ -230,12 +230,12 @@ function start(room) {
     change({ ...freshWork(picture), altText: picture.altText ?? '', credit: picture.credit ?? '' })
     say(`${picture.name} is on the easel.`)
   }
-  /** What arrived together, for a pane or a label each. @type {string[]} */
+  /** What arrived together, for a pane or a label each. @type {import('./shelf.js').ShelfPicture[]} */
   let together = []
   for (const button of /** @type {NodeListOf<HTMLButtonElement>} */ (room.querySelectorAll('[data-each]'))) {
     button.addEventListener('click', async () => {
       button.disabled = true
-      const answer = await post(`/activities/${data.activity}/picture?handler=${button.dataset.each}`, { version, pane: Number(data.pane), pictures: together })
+      const answer = await post(`/activities/${data.activity}/picture?handler=${button.dataset.each}`, { version, pane: Number(data.pane), pictures: together.map(picture => picture.hash), names: together.map(picture => wordsOf(picture.name)) })
       button.disabled = false
       if (!answer.ok) return complain(answer.sentence)
       past = []
@@ -248,7 +248,7 @@ function start(room) {
     if (arrived.length > 0) putOnEasel(arrived[0])
     part('each').hidden = arrived.length < 2
     part('each-says').textContent = `${arrived.length} pictures arrived.`
-    together = arrived.map(picture => picture.hash)
+    together = arrived
   }
   for (const chooser of /** @type {NodeListOf<HTMLInputElement>} */ (room.querySelectorAll('.choose'))) {
     chooser.addEventListener('change', () => {

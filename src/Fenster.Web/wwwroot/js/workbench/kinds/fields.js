@@ -1,6 +1,6 @@
 // The fields of a row, as data: the page draws them all in the same way.
 
-import { asShape, crossesItself } from '../regions.js'
+import { asShape, crossesItself, inside, rounded } from '../regions.js'
 
 /**
  * @typedef {object} Field
@@ -95,7 +95,7 @@ export function regionFields(region, prefix = 'region') {
 }
 
 /** @param {Region} region @param {string} part @param {any} value @returns {Region} */
-export function setRegionField(region, part, value) {
+function setRegionField(region, part, value) {
   if (part === 'shape') return asShape(region, value)
   if (part === 'corners') {
     const vertices = cornersIn(String(value))
@@ -107,6 +107,9 @@ export function setRegionField(region, part, value) {
   if (part === 'rotation') return region.kind === 'rectangle' ? { ...region, rotation: number } : region
   return number > 0 ? { ...region, [part]: number } : region
 }
+
+/** The region with a field typed, kept on the picture. @param {Region} region @param {string} part @param {any} value @param {PanePart} pane */
+export const withRegionField = (region, part, value, pane) => rounded(inside(setRegionField(region, part, value), pane))
 
 /** @param {string} words As in “10 20; 30 20; 20 40”. @returns {Point[] | null} Null when they make no outline. */
 function cornersIn(words) {

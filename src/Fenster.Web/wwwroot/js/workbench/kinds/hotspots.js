@@ -1,8 +1,7 @@
 // Regions that students find by marking them: one, all, or any number of them.
 
 import { freshId, targetOf, withTarget } from '../pane.js'
-import { inside, rounded } from '../regions.js'
-import { commonLines, note, regionFields, setCommon, setRegionField, setTolerance } from './fields.js'
+import { commonLines, note, regionFields, setCommon, setTolerance, withRegionField } from './fields.js'
 
 export const hotspots = {
   word: 'hotspot',
@@ -36,8 +35,7 @@ export const hotspots = {
     if (name === 'slack' || name.startsWith('band.')) return withTarget(pane, { ...target, spots: target.spots.map(spot => ({ ...spot, tolerance: setTolerance(spot.tolerance, name, value) })) })
     const [what, index, part] = name.split('.')
     if (what === 'spot') {
-      const region = rounded(inside(setRegionField(target.spots[Number(index)].region, part, value), pane))
-      return withTarget(pane, hotspots.withShape(target, Number(index), region))
+      return withTarget(pane, hotspots.withShape(target, Number(index), withRegionField(target.spots[Number(index)].region, part, value, pane)))
     }
     return withTarget(pane, setCommon(target, name, value))
   },

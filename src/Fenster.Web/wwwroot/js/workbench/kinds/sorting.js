@@ -1,8 +1,7 @@
 // Regions to sort or collect into.
 
 import { freshId, withTarget } from '../pane.js'
-import { inside, rounded } from '../regions.js'
-import { check, commonLines, numberIn, regionFields, setCommon, setRegionField } from './fields.js'
+import { check, commonLines, numberIn, regionFields, setCommon, withRegionField } from './fields.js'
 
 export const sortRegion = {
   word: 'sorting region',
@@ -52,7 +51,7 @@ export const sortRegion = {
       if (typed === null) return pane
       return wanting(name === 'from' ? { ...want, from: typed, to: Math.max(typed, want.to) } : { ...want, to: typed, from: Math.min(typed, want.from) })
     }
-    if (name.startsWith('region.')) return withTarget(pane, { ...target, region: rounded(inside(setRegionField(target.region, name.slice(7), value), pane)) })
+    if (name.startsWith('region.')) return withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
     return withTarget(pane, setCommon(target, name, value))
   },
 }

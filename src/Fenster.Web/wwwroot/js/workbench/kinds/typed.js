@@ -1,11 +1,10 @@
 // Answer boxes and open notes: what is typed onto the picture.
 
 import { freshId, withTarget } from '../pane.js'
-import { inside, rounded } from '../regions.js'
-import { answerAs, answerText, choice, commonLines, isOfAnswer, regionFields, setAnswer, setCommon, setRegionField, text, unitLines, withAnswerText } from './fields.js'
+import { answerAs, answerText, choice, commonLines, isOfAnswer, regionFields, setAnswer, setCommon, text, unitLines, withAnswerText, withRegionField } from './fields.js'
 
 /** @param {PanePart} pane @param {BoxPart | NotePart} target @param {string} name @param {any} value */
-const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, region: rounded(inside(setRegionField(target.region, name.slice(7), value), pane)) })
+const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
 
 export const answerBox = {
   word: 'answer box',

@@ -1,8 +1,8 @@
 // Drop zones, seen by students or hidden from them.
 
 import { freshId, labelOf, withLabel, withTarget } from '../pane.js'
-import { inside, measuresOf, rounded } from '../regions.js'
-import { button, check, choice, commonLines, faceFields, note, number, numberIn, pointFields, regionFields, setCommon, setRegionField, setTolerance, text, withCoordinate, withFace } from './fields.js'
+import { measuresOf } from '../regions.js'
+import { button, check, choice, commonLines, faceFields, note, number, numberIn, pointFields, regionFields, setCommon, setTolerance, text, withCoordinate, withFace, withRegionField } from './fields.js'
 
 /** @param {'dropZone' | 'hiddenZone'} kind */
 const zone = kind => ({
@@ -78,7 +78,7 @@ function changed(pane, target, name, value) {
     }
     case 'group': return { ...target, group: String(value).trim() || null }
     case 'slack': case 'band': return { ...target, tolerance: setTolerance(target.tolerance, name, value) }
-    case 'region': return { ...target, region: rounded(inside(setRegionField(target.region, id, value), pane)) }
+    case 'region': return { ...target, region: withRegionField(target.region, id, value, pane) }
     default: return setCommon(target, name, value)
   }
 }
