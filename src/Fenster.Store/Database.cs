@@ -8,7 +8,7 @@ using Microsoft.Data.Sqlite;
 namespace Fenster.Store;
 
 /// <summary>The SQLite file in a data folder, with its schema brought up to date when it is opened.</summary>
-public sealed class Database
+public sealed class Database : IDisposable
 {
     static Database()
     {
@@ -41,7 +41,11 @@ public sealed class Database
         using (var connection = OpenToWrite()) connection.Execute("pragma journal_mode = wal");
         if (isNew || !IsCurrent()) Upgrade(isNew);
         writer = new(OpenToWrite);
+        Upgrades.Run(this);
     }
+
+    /// <summary>Ends the writer; what it was given is committed first.</summary>
+    public void Dispose() => writer.Dispose();
 
     private static string[] Scripts => [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(name => name.EndsWith(".sql", StringComparison.Ordinal))];
 
@@ -89,15 +93,17 @@ public sealed class Database
     {
         var connection = new SqliteConnection(connectionString);
         connection.Open();
+        // Another process on the same folder writes in turn with this one.
+        connection.Execute("pragma busy_timeout = 5000");
         return connection;
     }
 
     private SqliteConnection OpenToWrite()
     {
         var connection = Open();
-        // In write-ahead mode "normal" keeps every commit through the death of the process.
+        // A commit is on the disk before anybody is answered, so that it survives a loss of power too.
         // The writer moves pages into the file from time to time; only a very long log makes a commit wait for that.
-        connection.Execute("pragma synchronous = normal; pragma wal_autocheckpoint = 20000");
+        connection.Execute("pragma synchronous = full; pragma wal_autocheckpoint = 20000");
         return connection;
     }
 

@@ -39,6 +39,19 @@ public sealed class Shelf(Database database, TimeProvider clock)
         limit @MostShown
         """, new { teacher, MostShown }).AsList());
 
+    private sealed record Use(string Hash, string Title);
+
+    /// <summary>Titles of the teacher's activities that use each picture of the shelf, by its hash.</summary>
+    public ILookup<string, string> Uses(long teacher) => database.Read(connection => connection.Query<Use>(
+        """
+        select shelf.hash, activity.title
+        from shelf
+        join media_use on media_use.hash = shelf.hash
+        join activity on activity.id = media_use.activity_id and activity.teacher_id = @teacher and activity.deleted_at is null
+        where shelf.teacher_id = @teacher
+        order by activity.changed_at desc
+        """, new { teacher }).ToLookup(use => use.Hash, use => use.Title));
+
     public void Remove(long teacher, string hash) => database.Write(connection => connection.Execute(
         """
         delete from shelf

@@ -1,43 +1,56 @@
-using System.Collections.Concurrent;
 using System.Data;
+using System.Threading.Channels;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
 namespace Fenster.Store;
 
 /// <summary>
-/// The one writer that SQLite allows. Whoever comes first commits; actions that arrive meanwhile are committed
-/// together after it. Each is whole or not there, and nobody is answered before the commit.
+/// The one writer that SQLite allows: one consumer of a queue of actions. Those that wait are committed together. Each is
+/// whole or not there, and nobody is answered before the commit has reached the disk.
 /// </summary>
-internal sealed class Writer(Func<SqliteConnection> open)
+internal sealed class Writer : IDisposable
 {
     private const int MostTogether = 128;
     private const int CommitsBetweenCheckpoints = 200;
 
-    private readonly ConcurrentQueue<Work> waiting = new();
-    private int busy;
+    private readonly Channel<Work> waiting = Channel.CreateUnbounded<Work>(new() { SingleReader = true });
+    private readonly Func<SqliteConnection> open;
+    private readonly Task consumer;
     private SqliteConnection? connection;
     private int commits;
     private Task checkpoint = Task.CompletedTask;
 
+    public Writer(Func<SqliteConnection> open)
+    {
+        this.open = open;
+        consumer = Task.Factory.StartNew(Consume, TaskCreationOptions.LongRunning);
+    }
+
     /// <summary>Runs an action in a transaction. It may run twice, so it must change nothing but the database.</summary>
+    /// <exception cref="ObjectDisposedException">The writer has ended.</exception>
     public Task<T> Do<T>(Func<IDbConnection, T> action)
     {
         var work = new Work<T>(action);
-        waiting.Enqueue(work);
-        while (!waiting.IsEmpty && Interlocked.CompareExchange(ref busy, 1, 0) == 0)
-        {
-            CommitWaiting();
-            Volatile.Write(ref busy, 0);
-        }
+        ObjectDisposedException.ThrowIf(!waiting.Writer.TryWrite(work), this);
         return work.Task;
     }
 
-    private void CommitWaiting()
+    private void Consume()
     {
-        var together = new List<Work>();
-        while (together.Count < MostTogether && waiting.TryDequeue(out var work)) together.Add(work);
-        if (together.Count == 0) return;
+        var together = new List<Work>(MostTogether);
+        // A thread of its own: an action may take as long as the disk does.
+        while (waiting.Reader.WaitToReadAsync().AsTask().GetAwaiter().GetResult())
+        {
+            together.Clear();
+            while (together.Count < MostTogether && waiting.Reader.TryRead(out var work)) together.Add(work);
+            CommitAll(together);
+        }
+        connection?.Dispose();
+    }
+
+    private void CommitAll(List<Work> together)
+    {
         try
         {
             connection ??= open();
@@ -82,6 +95,14 @@ internal sealed class Writer(Func<SqliteConnection> open)
         }
         foreach (var work in together) work.Succeed();
         return true;
+    }
+
+    /// <summary>Commits what waits, and takes nothing more.</summary>
+    public void Dispose()
+    {
+        waiting.Writer.TryComplete();
+        consumer.GetAwaiter().GetResult();
+        checkpoint.Wait();
     }
 
     private abstract class Work

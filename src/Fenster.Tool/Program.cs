@@ -13,16 +13,19 @@ try
     switch (args)
     {
         case ["mark", var key, var responses]:
-            Console.WriteLine(MarkDocument.Write(ActivityDocument.Read(Text(key)), ResponsesDocument.Read(Text(responses))));
+            var (marks, notes) = MarkDocument.Write(ActivityDocument.Read(Text(key)), ResponsesDocument.Read(Text(responses)));
+            foreach (var note in notes) Console.Error.WriteLine(note);
+            Console.WriteLine(marks);
             return 0;
         case ["proof", var file]:
             var activity = ActivityDocument.Read(Text(file));
             foreach (var pane in activity.Panes)
             {
-                var guess = Guessing.Of(pane, activity.Rules.Score);
+                var rules = activity.RulesOf(pane).Score;
+                var guess = Guessing.Of(pane, rules);
                 var error = guess.ShareError > 0 ? $" ± {100 * guess.ShareError:0.#}" : "";
                 Console.WriteLine($"{pane.Id}: {pane.PossiblePoints:0.####} points; guessing earns {guess.Points:0.###} of them ({100 * guess.Share:0.#}{error} %).");
-                foreach (var finding in Proof.Read(pane, activity.Rules.Score))
+                foreach (var finding in Proof.Read(pane, rules))
                     Console.WriteLine($"  {finding.Weight.ToString().ToLowerInvariant(),-7} {(finding.About is { } about ? $"{about}: " : "")}{finding.Sentence}");
             }
             return 0;

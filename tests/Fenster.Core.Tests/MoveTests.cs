@@ -1,4 +1,5 @@
 using Fenster.Core.Model;
+using Fenster.Core.Revealing;
 using static Fenster.Core.Tests.Build;
 
 namespace Fenster.Core.Tests;
@@ -8,7 +9,7 @@ public sealed class MoveTests
     private static readonly Pane Two = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B C", capacity: 2));
 
     private static string Placed(params Move[] moves) => string.Join(' ', moves
-        .Aggregate(Core.Model.Response.Empty, (response, move) => Moves.Apply(Two, response, move))
+        .Aggregate(Core.Model.Response.Empty, (response, move) => Progress.Make(new(), Two, response, move).After)
         .Placements.Select(p => $"{p.Label}{p.Zone}"));
 
     [Fact]
@@ -35,5 +36,5 @@ public sealed class MoveTests
     [InlineData("A", -1, "1")]
     [InlineData("A", 0, "9")]
     public void A_move_of_what_is_not_there_is_refused(string label, int copy, string zone) =>
-        Assert.Throws<MoveRefused>(() => Placed(new PutDown(label, copy, zone)));
+        Assert.NotNull(Progress.Make(new(), Two, Core.Model.Response.Empty, new PutDown(label, copy, zone)).Refusal);
 }

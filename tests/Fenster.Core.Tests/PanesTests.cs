@@ -45,7 +45,7 @@ public sealed class PanesTests
         foreach (var move in MovesOf.Response(Full, Keys.Of(Full)))
         {
             var named = seat.Name(Full.Id, move);
-            var (pane, resolved) = seat.Resolve(named.Pane, named.Move);
+            var (pane, resolved) = seat.Resolve(named.Pane, named.Move, out _)!.Value;
             responses = Progress.Make(activity, responses, pane, resolved).After;
         }
         var score = Scorer.Score(activity, responses);
@@ -79,14 +79,14 @@ public sealed class PanesTests
     {
         var zone = Zone(1, "A");
         var pane = Pane(Labels("A B"), zone, Zone(2, "B"));
-        var strict = pane with { Id = "strict", Rules = new() { Score = new() { Manner = ScoreManner.AllOrNothing, MaximumGrade = 99 }, Check = new(1) } };
+        var strict = pane with { Id = "strict", Rules = new RuleWords { Manner = ScoreManner.AllOrNothing, MaximumGrade = 99, Checks = 1 } };
         var activity = Activity(pane, new() { MaximumGrade = 10 }) with { Panes = [pane, strict] };
         var half = Response("A1");
         var score = Scorer.Score(activity, new Dictionary<string, Response> { [pane.Id] = half, ["strict"] = half });
         Assert.Equal([1, 0], score.Panes.Select(p => p.Score));
         // The grade is the activity's.
         Assert.Equal(10, score.MaximumGrade);
-        Assert.Throws<MoveRefused>(() => Progress.Make(activity, On(pane, half), pane.Id, new PressCheck()));
+        Assert.Equal(Refused.NoChecks, Progress.Make(activity, On(pane, half), pane.Id, new PressCheck()).Refusal!.Why);
         Assert.Single(Progress.Make(activity, On(strict, half), "strict", new PressCheck()).After["strict"].Earlier);
         // The pane's word is marked as its own, the others are not.
         var words = RuleSentences.ScoreWords(activity, strict).Select(word => word.Choice).OfType<WordChoice>().ToDictionary(choice => choice.Path);
@@ -139,7 +139,7 @@ public sealed class PanesTests
         Assert.Equal(6, Enumerable.Range(0, 100).Select(seed => PlaceOfFirst(seed)).Distinct().Count());
         // A move goes to the pane that the student saw it on.
         var first = PlaceOfFirst(7);
-        Assert.Equal("pane-1", new Seat(activity, 7).Resolve($"p{first + 1}", new PutDown("l1", 0, "z1")).Pane);
+        Assert.Equal("pane-1", new Seat(activity, 7).Resolve($"p{first + 1}", new PutDown("l1", 0, "z1"), out _)!.Value.Pane);
     }
 
     [Fact]
@@ -211,6 +211,6 @@ public sealed class PanesTests
         Assert.NotEmpty(Soundness.Faults(With(new VideoFace(hash, 0, 10))));
         Assert.NotEmpty(Soundness.Faults(With(new VideoFace(hash, 10, 10, Captions: "x"))));
         Assert.NotEmpty(Soundness.Faults(Activity(Full with { Targets = [((InfoSpot)Everything[10]) with { Link = "javascript:alert(1)" }] })));
-        Assert.NotEmpty(Soundness.Faults(Activity(Full with { Rules = new() { Reveal = new() { Key = Moment.Placed } } })));
+        Assert.NotEmpty(Soundness.Faults(Activity(Full with { Rules = new RuleWords { Key = Moment.Placed } })));
     }
 }

@@ -17,7 +17,11 @@ public sealed class ProgressTests
     private static Response Play(Rules rules, Pane pane, params Move[] moves) =>
         moves.Aggregate(Core.Model.Response.Empty, (response, move) => Progress.Make(rules, pane, response, move).After);
 
-    private static PaneWorkView See(Rules rules, Pane pane, Response response, Moment moment = Moment.Placed) => Work(rules, pane, response, moment).Panes[0];
+    /// <summary>Why the last of some moves is not made.</summary>
+    private static Refused? WhyNot(Rules rules, Pane pane, params Move[] moves) =>
+        Progress.Make(rules, pane, Play(rules, pane, moves[..^1]), moves[^1]).Refusal?.Why;
+
+    private static PaneWorkView See(Rules rules, Pane pane, Response response, Moment moment = Moment.Placed) => Work(rules, pane, response, moment).Panes[0]!;
 
     private static WorkView Work(Rules rules, Pane pane, Response response, Moment moment = Moment.Placed) =>
         WorkView.At(moment, new Seat(Activity(pane) with { Rules = rules }, 4), On(pane, response));
@@ -52,7 +56,7 @@ public sealed class ProgressTests
     [Fact]
     public void Checks_that_are_not_allowed_or_show_nothing_new_are_refused()
     {
-        string Refused(Rules rules, params Move[] moves) => Assert.Throws<MoveRefused>(() => Play(rules, Three, moves)).Message;
+        string Refused(Rules rules, params Move[] moves) => Progress.Make(rules, Three, Play(rules, Three, moves[..^1]), moves[^1]).Refusal!.Sentence;
         Assert.Contains("nothing is checked", Refused(new(), Put("A1"), new PressCheck()));
         Assert.Contains("nothing to check", Refused(Practice, new PressCheck()));
         Assert.Contains("Nothing has changed", Refused(Practice, Put("A1"), new PressCheck(), new PressCheck()));
@@ -63,16 +67,16 @@ public sealed class ProgressTests
     public void A_wrong_label_goes_back_and_a_right_one_is_held_fast_where_the_rules_say_so()
     {
         var rules = Practice with { Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast) };
-        var (moves, after) = Progress.Make(rules, Three, Play(rules, Three, Put("A1"), Put("C2")), new PressCheck());
+        var (moves, after, _) = Progress.Make(rules, Three, Play(rules, Three, Put("A1"), Put("C2")), new PressCheck());
         Assert.Equal([new PressCheck(), new TakeBack("C", 0)], moves.AsEnumerable());
         Assert.Equal([new Placement("A", 0, "1")], after.Placements.AsEnumerable());
         Assert.Single(See(rules, Three, after).Held);
 
         foreach (var move in (Move[])[new TakeBack("A", 0), Put("A2"), Put("B1")])
-            Assert.Contains("stays where it is", Assert.Throws<MoveRefused>(() => Progress.Make(rules, Three, after, move)).Message);
+            Assert.Contains("stays where it is", Progress.Make(rules, Three, after, move).Refusal!.Sentence);
         Assert.Equal(2, Progress.Make(rules, Three, after, Put("B2")).After.Placements.Length);
         // What follows from a move is a move itself: without the rules the same moves make the same response.
-        Assert.True(moves.Aggregate(Response("A1 C2"), (response, move) => Moves.Apply(Three, response, move)).IsSameWork(after));
+        Assert.True(moves.Aggregate(Response("A1 C2"), Moves.Apply).IsSameWork(after));
     }
 
     [Fact]
@@ -93,7 +97,7 @@ public sealed class ProgressTests
         Assert.Equal([new Placement("A", 0, "1")], response.Placements.AsEnumerable());
         Assert.Equal(3, Checking.Tries.For(Three, Three.Targets[0], response));
         Assert.Equal([Verdict.Right], See(rules, Three, response).Marks!.Placed.Select(verdict => verdict!.Value));
-        Assert.Contains("nothing is checked", Assert.Throws<MoveRefused>(() => Progress.Make(rules, Three, response, new PressCheck())).Message);
+        Assert.Contains("nothing is checked", Progress.Make(rules, Three, response, new PressCheck()).Refusal!.Sentence);
     }
 
     [Fact]
@@ -103,7 +107,7 @@ public sealed class ProgressTests
         var response = Play(rules, Three, Put("A2"), new PressCheck());
         Assert.NotNull(See(rules, Three, response).Key);
         Assert.False(See(rules, Three, response).Open);
-        Assert.Contains("Nothing can be changed", Assert.Throws<MoveRefused>(() => Progress.Make(rules, Three, response, Put("A1"))).Message);
+        Assert.Contains("Nothing can be changed", Progress.Make(rules, Three, response, Put("A1")).Refusal!.Sentence);
     }
 
     private static readonly Pane Talking = Three with
@@ -126,7 +130,7 @@ public sealed class ProgressTests
             Pins = [new("C", 0, new(10, 10))],
             Picks = ImmutableDictionary<string, ImmutableArray<string>>.Empty.Add("q", ["y"]),
         };
-        var seen = See(new(), Talking, response, Moment.HandedIn);
+        var seen = See(new() { Reveal = new() { Explanation = Moment.HandedIn } }, Talking, response, Moment.HandedIn);
         Assert.Equal(["Yes, 1.", "No, 2."], seen.Feedback!.Zones.Select(zone => zone.Text));
         Assert.Equal(["D is a distractor.", "Further down."], seen.Feedback.Labels.Select(label => label.Text));
         Assert.Equal(["Y is the other one."], seen.Feedback.Others.Select(other => other.Text));
@@ -169,7 +173,7 @@ public sealed class ProgressTests
         var found = Play(rules, Chartroom, new LookAt(new(320, 310)));
         Assert.Equal(["loose-board"], found.Opened.AsEnumerable());
         Assert.Equal("A key under the board.", Assert.IsType<TargetView.Telling>(Assert.Single(See(rules, Chartroom, found).Found)).Text);
-        Assert.Throws<MoveRefused>(() => Play(rules, Chartroom, new OpenSpot("loose-board")));
+        Assert.Equal(Refused.NoSuchPlace, WhyNot(rules, Chartroom, new OpenSpot("loose-board")));
     }
 
     [Fact]
@@ -179,8 +183,8 @@ public sealed class ProgressTests
         var opened = Play(rules, Chartroom, new TryCode("drawer", "1805"), new TryCode("drawer", "1815"));
         Assert.Equal(2, See(rules, Chartroom, opened).Found.Length);
         Assert.Contains(See(rules, Chartroom, opened).Done, done => done is { Opened: true, Inside: "A letter." });
-        Assert.Throws<MoveRefused>(() => Play(rules, Chartroom, new TypeText("question", "Ann")));
-        Assert.Throws<MoveRefused>(() => Play(rules, Chartroom, new TryCode("inner", "7")));
+        Assert.Equal(Refused.NoSuchPlace, WhyNot(rules, Chartroom, new TypeText("question", "Ann")));
+        Assert.Equal(Refused.NoSuchPlace, WhyNot(rules, Chartroom, new TryCode("inner", "7")));
         var all = Play(rules, Chartroom, new TryCode("drawer", "1815"), new TypeText("question", "Ann"), new TryCode("inner", "7"), new OpenSpot("last"));
         Assert.Equal(3, See(rules, Chartroom, all).Found.Length);
         Assert.Null(ResponseSoundness.Fault(Chartroom, all));

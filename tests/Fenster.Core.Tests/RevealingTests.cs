@@ -21,19 +21,19 @@ public sealed class RevealingTests
     [InlineData(Moment.Released, true)]
     public void Marks_score_and_key_are_there_from_their_moment_on(Moment moment, bool visible)
     {
-        var view = View(moment);
+        var view = View(moment, new() { Key = Moment.HandedIn });
         Assert.Equal(visible, view.Work.Score is not null);
-        Assert.Equal(visible, view.Work.Panes[0].Marks is not null);
-        Assert.Equal(visible, view.Work.Panes[0].Key is not null);
+        Assert.Equal(visible, view.Work.Panes[0]!.Marks is not null);
+        Assert.Equal(visible, view.Work.Panes[0]!.Key is not null);
     }
 
     [Fact]
     public void Each_thing_has_its_own_moment()
     {
         var view = View(Moment.HandedIn, new() { Marks = Moment.Placed, Score = Moment.Released, Key = Moment.Never });
-        Assert.NotNull(view.Work.Panes[0].Marks);
+        Assert.NotNull(view.Work.Panes[0]!.Marks);
         Assert.Null(view.Work.Score);
-        Assert.Null(view.Work.Panes[0].Key);
+        Assert.Null(view.Work.Panes[0]!.Key);
     }
 
     [Fact]
@@ -86,10 +86,11 @@ public sealed class RevealingTests
     public void A_move_in_a_students_names_means_the_panes_own_ids()
     {
         var aliases = Aliases.For(Three, 4);
-        var move = aliases.Resolve(new PutDown("l2", 0, "z3"));
+        var move = aliases.Resolve(new PutDown("l2", 0, "z3"), out _);
         Assert.Equal(new PutDown(aliases.Labels[1].Label.Id, 0, "3"), move);
-        Assert.Throws<MoveRefused>(() => aliases.Resolve(new PutDown("A", 0, "z1")));
-        Assert.Throws<MoveRefused>(() => aliases.Resolve(new TakeBack("l9", 0)));
+        Assert.Null(aliases.Resolve(new PutDown("A", 0, "z1"), out var why));
+        Assert.Equal(Refused.NoSuchLabel, why!.Why);
+        Assert.Null(aliases.Resolve(new TakeBack("l9", 0), out _));
     }
 
     [Fact]
@@ -121,9 +122,9 @@ public sealed class RevealingTests
             ScoreBands = [new(0, "Once more.")],
         };
         Assert.EndsWith("Students have 2 checks before handing in. A label that was found wrong goes back to the bank. A label that was found right stays where it is.", RuleSentences.Check(activity));
-        Assert.Equal("Right and wrong show after each check. The score shows after handing in. The right places show after handing in. Your teacher’s feedback shows after handing in. Explanations show once the activity has closed.", RuleSentences.Reveal(activity));
+        Assert.Equal("Right and wrong show after each check. The score shows after handing in. The right places show once the activity has closed. Your teacher’s feedback shows after handing in. Explanations show once the activity has closed.", RuleSentences.Reveal(activity));
         // Shortened, what shows at the same time stands together.
-        Assert.EndsWith("Right and wrong show after each check. The score, the right places and your teacher’s feedback show after handing in. Explanations show once the activity has closed.", RuleSentences.Short(activity));
+        Assert.EndsWith("Right and wrong show after each check. The score and your teacher’s feedback show after handing in. The right places and explanations show once the activity has closed.", RuleSentences.Short(activity));
         // Where right and wrong are not seen before handing in, a check does nothing to labels.
         Assert.EndsWith("2 checks before handing in.", RuleSentences.Check(activity with { Rules = activity.Rules with { Reveal = new() } }));
     }

@@ -49,8 +49,8 @@ public sealed class ScoringTests
         // Zone 2 stood empty at both checks: it was first tried when it was handed in. Zone 1 was right at once and stayed.
         Assert.Equal([1, 1], Of("A1 B2", "A1", "A1"));
         Assert.Equal([2, 1], Of("A1 B2", "C1 B2"));
-        // Zone 2 had C, stood empty, had B, had C again, and B at last.
-        Assert.Equal([1, 4], Of("A1 B2", "A1 C2", "A1", "A1 B2", "A1 C2"));
+        // Zone 2 had C, stood empty, had B, had C again, and B at last: since B was last earned there was one bad check.
+        Assert.Equal([1, 2], Of("A1 B2", "A1 C2", "A1", "A1 B2", "A1 C2"));
     }
 
     private static readonly DateTimeOffset Monday = new(2026, 3, 2, 10, 0, 0, TimeSpan.Zero);

@@ -29,8 +29,8 @@ public sealed class TypedTests
 
     [Theory]
     [InlineData("gouvernail d'etai", "gouvernail d’étai", 1)]
-    [InlineData("self tacking", "self-tacking", 0)]
-    [InlineData("selftacking", "self-tacking", 1)]
+    [InlineData("self tacking", "self-tacking", 1)]
+    [InlineData("selftacking", "self-tacking", 0)]
     public void Accents_and_punctuation_are_ignored_by_choice(string typed, string accepted, int credit)
     {
         Assert.Equal(credit, Credit(typed, accepted, new(IgnoreAccents: true, IgnorePunctuation: true)));

@@ -44,7 +44,7 @@ internal static class FullSample
                 Explanation = "Boats have parts.",
                 LabelSize = LabelSize.Large,
                 Scale = new(new(new(0, 0), new(9, 0), 0, 12)),
-                Rules = new() { Check = new(1) },
+                Rules = new Rules { Check = new(1) },
                 Labels =
                 [
                     new() { Id = "a", Text = "Mast", Feedback = "Not there.", Colour = LabelColour.Sky, Start = new(9, 9) }, new() { Id = "b", Text = "حبل", Copies = null },

@@ -11,7 +11,7 @@ public static class Assignment
 
     /// <summary>
     /// For each row the column it is paired with, or <see cref="None"/>, such that no column is used twice and the
-    /// sum of the weights is as large as possible. Exact; O(n³) in the larger side of what hangs together.
+    /// sum of the weights is as large as possible. Exact; O(n²m) in the smaller side n and the larger side m of what hangs together.
     /// </summary>
     /// <param name="rows">How many rows there are.</param>
     /// <param name="columns">How many columns there are.</param>
@@ -82,38 +82,50 @@ public static class Assignment
         return parts.Values;
     }
 
-    /// <remarks>Source: the Hungarian method of Kuhn and Munkres, in the form that grows shortest augmenting paths.</remarks>
     private static int[] SolveWhole(double[,] weights)
     {
         var (rows, columns) = (weights.GetLength(0), weights.GetLength(1));
+        if (rows <= columns) return SolveWide(weights);
+        var turned = new double[columns, rows];
+        for (var row = 0; row < rows; row++)
+            for (var column = 0; column < columns; column++) turned[column, row] = weights[row, column];
+        var rowOf = SolveWide(turned);
+        var columnOf = new int[rows];
+        Array.Fill(columnOf, None);
+        for (var column = 0; column < columns; column++)
+            if (rowOf[column] != None) columnOf[rowOf[column]] = column;
+        return columnOf;
+    }
 
-        // A square problem of costs; the added rows and columns cost as much as leaving something unpaired: nothing.
-        var size = Math.Max(rows, columns);
-        double Cost(int row, int column) => row <= rows && column <= columns ? -weights[row - 1, column - 1] : 0;
-
-        var rowPotential = new double[size + 1];
-        var columnPotential = new double[size + 1];
-        var rowOf = new int[size + 1];
-        var previous = new int[size + 1];
-        for (var row = 1; row <= size; row++)
+    /// <summary>The same for no more rows than columns. A weight of 0 is as good as leaving something unpaired.</summary>
+    /// <remarks>Source: the Hungarian method of Kuhn and Munkres, in the form that grows shortest augmenting paths.</remarks>
+    private static int[] SolveWide(double[,] weights)
+    {
+        var (rows, columns) = (weights.GetLength(0), weights.GetLength(1));
+        var rowPotential = new double[rows + 1];
+        var columnPotential = new double[columns + 1];
+        var rowOf = new int[columns + 1];
+        var previous = new int[columns + 1];
+        var slack = new double[columns + 1];
+        var done = new bool[columns + 1];
+        for (var row = 1; row <= rows; row++)
         {
             rowOf[0] = row;
             var column = 0;
-            var slack = new double[size + 1];
-            var done = new bool[size + 1];
             Array.Fill(slack, double.PositiveInfinity);
+            Array.Clear(done);
             do
             {
                 done[column] = true;
                 var (current, delta, next) = (rowOf[column], double.PositiveInfinity, 0);
-                for (var j = 1; j <= size; j++)
+                for (var j = 1; j <= columns; j++)
                 {
                     if (done[j]) continue;
-                    var reduced = Cost(current, j) - rowPotential[current] - columnPotential[j];
+                    var reduced = -weights[current - 1, j - 1] - rowPotential[current] - columnPotential[j];
                     if (reduced < slack[j]) (slack[j], previous[j]) = (reduced, column);
                     if (slack[j] < delta) (delta, next) = (slack[j], j);
                 }
-                for (var j = 0; j <= size; j++)
+                for (var j = 0; j <= columns; j++)
                 {
                     if (done[j])
                     {
@@ -139,10 +151,7 @@ public static class Assignment
         var columnOf = new int[rows];
         Array.Fill(columnOf, None);
         for (var column = 1; column <= columns; column++)
-        {
-            var row = rowOf[column];
-            if (row <= rows && weights[row - 1, column - 1] > 0) columnOf[row - 1] = column - 1;
-        }
+            if (rowOf[column] is > 0 and var row && weights[row - 1, column - 1] > 0) columnOf[row - 1] = column - 1;
         return columnOf;
     }
 }

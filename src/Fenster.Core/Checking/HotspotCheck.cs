@@ -34,12 +34,12 @@ internal static class HotspotCheck
         var columns = Assignment.Solve(points.Length + spare, spots, pairs);
         var counted = Enumerable.Range(0, points.Length)
             .Where(row => columns[row] != Assignment.None)
-            .ToDictionary(row => order[row], row => credits[row, columns[row]]);
+            .ToDictionary(row => order[row], row => (Credit: credits[row, columns[row]], Spot: columns[row]));
         var inside = Enumerable.Range(0, points.Length)
             .Where(row => Enumerable.Range(0, hotspots.Spots.Length).Any(spot => credits[row, spot] > 0))
             .Select(row => order[row]).ToHashSet();
-        return [.. points.Select((point, i) => counted.TryGetValue(i, out var credit)
-            ? new PointMark(hotspots.Id, point, credit == 1 ? Verdict.Right : Verdict.Part, credit)
+        return [.. points.Select((point, i) => counted.TryGetValue(i, out var found)
+            ? new PointMark(hotspots.Id, point, Checker.VerdictOf(found.Credit), found.Credit) { Spot = found.Spot }
             : new PointMark(hotspots.Id, point, inside.Contains(i) ? Verdict.Surplus : Verdict.Wrong, 0))];
     }
 

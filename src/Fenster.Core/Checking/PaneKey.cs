@@ -1,7 +1,6 @@
 using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
-using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 
 namespace Fenster.Core.Checking;
@@ -13,18 +12,31 @@ internal sealed class PaneKey
 
     public static PaneKey Of(Pane pane) => Known.GetValue(pane, made => new PaneKey(made));
 
+    private readonly FrozenDictionary<string, int> placesOf;
+
     private PaneKey(Pane pane)
     {
         Families = Family.Of(pane);
         Zones = Families.SelectMany(family => family.Zones.Select(zone => (zone, family))).Select((pair, i) => new KeyZone(pair.zone, pair.family, i)).ToFrozenDictionary(zone => zone.Zone.Id);
         HiddenZones = [.. pane.Targets.OfType<HiddenZone>()];
-        HiddenPlaces = [.. HiddenZones.Select(zone => Zones[zone.Id].Family).Distinct().SelectMany(family => family.Places.OfType<HiddenZone>().Select(zone => new HiddenPlace(zone, family)))];
+        ShownZones = [.. pane.Targets.OfType<DropZone>()];
         Hotspots = [.. pane.Targets.OfType<Hotspots>()];
         ScalePoints = [.. pane.Targets.OfType<ScalePoint>()];
         Matchings = [.. pane.Targets.OfType<Matching>()];
         SortRegions = [.. pane.Targets.OfType<SortRegion>()];
         Sets = [.. SortRegions.Where(region => region.Want is WantSet)];
         Labels = pane.Labels.ToDictionary(label => label.Id);
+        ImmutableArray<PinPlace> places =
+        [
+            .. HiddenZones.Select(zone => Zones[zone.Id].Family).Distinct().SelectMany(family => family.Places.OfType<HiddenZone>().Select(zone => new HiddenPlace(zone, family))),
+            .. ScalePoints.Where(point => point.Label is not null).Select(point => new ScalePlace(point)),
+        ];
+        LabelsOfPlaces = HiddenZones.Cast<Target>().Concat(ScalePoints).SelectMany(target => target.NamedLabels).ToFrozenSet();
+        LabelsOfZones = ShownZones.SelectMany(zone => zone.NamedLabels).ToFrozenSet();
+        PinPlaces = [.. places, .. LabelsOfPlaces.Order(StringComparer.Ordinal)
+            .Select(label => (Label: label, Wanting: Sets.Where(region => ((WantSet)region.Want).Labels.Contains(label)).ToList()))
+            .Where(sorted => sorted.Wanting.Count > 0).SelectMany(sorted => sorted.Wanting.Select(_ => new SortedPlace(sorted.Label, sorted.Wanting)))];
+        placesOf = LabelsOfPlaces.ToFrozenDictionary(label => label, label => PinPlaces.Count(place => place.Accepts(label) > 0));
     }
 
     public ImmutableArray<Family> Families { get; }
@@ -32,9 +44,10 @@ internal sealed class PaneKey
     /// <summary>By id.</summary>
     public FrozenDictionary<string, KeyZone> Zones { get; }
     public ImmutableArray<HiddenZone> HiddenZones { get; }
+    public ImmutableArray<DropZone> ShownZones { get; }
 
-    /// <summary>Each hidden zone once for each answer that it needs, families together.</summary>
-    public ImmutableArray<HiddenPlace> HiddenPlaces { get; }
+    /// <summary>Each hidden zone once for each answer that it needs, families together; then each value that a label shows.</summary>
+    public ImmutableArray<PinPlace> PinPlaces { get; }
     public ImmutableArray<Hotspots> Hotspots { get; }
     public ImmutableArray<ScalePoint> ScalePoints { get; }
     public ImmutableArray<Matching> Matchings { get; }
@@ -43,20 +56,19 @@ internal sealed class PaneKey
     /// <summary>The regions that ask for a set.</summary>
     public ImmutableArray<SortRegion> Sets { get; }
     public Dictionary<string, Label> Labels { get; }
+
+    /// <summary>The labels that hidden zones and scale points take.</summary>
+    public FrozenSet<string> LabelsOfPlaces { get; }
+
+    /// <summary>The labels that shown zones take.</summary>
+    public FrozenSet<string> LabelsOfZones { get; }
+
+    /// <summary>Whether there are places for pins that students don't see.</summary>
+    public bool HidesPlaces => !HiddenZones.IsEmpty || ScalePoints.Any(point => point.Label is not null);
+
+    /// <summary>In how many places pins of a label can earn.</summary>
+    public int PlacesOf(string label) => placesOf.GetValueOrDefault(label);
 }
 
 /// <param name="Index">From 0, among the zones of the pane.</param>
 internal sealed record KeyZone(Zone Zone, Family Family, int Index);
-
-/// <summary>Room for one answer in a hidden zone.</summary>
-internal sealed class HiddenPlace(HiddenZone zone, Family family)
-{
-    public HiddenZone Zone => zone;
-    public Family Family => family;
-
-    /// <summary>Beyond these bounds no point earns anything.</summary>
-    public Bounds Reach { get; } = zone.Region.Bounds.Grown(zone.Tolerance.Reach);
-
-    /// <summary>What full credit here is worth to the student, when choosing between pairings.</summary>
-    public double Worth { get; } = (double)zone.Points / Math.Max(1, family.Needs(zone));
-}

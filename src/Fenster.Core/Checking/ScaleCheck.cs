@@ -6,9 +6,6 @@ namespace Fenster.Core.Checking;
 /// <summary>Points read as values.</summary>
 internal static class ScaleCheck
 {
-    /// <summary>So that a value on the very edge of its tolerance is not lost to binary rounding.</summary>
-    private const double Rounding = 1e-9;
-
     /// <summary>The point that shows the value: the label's pin that is nearest to it, or the marked point.</summary>
     public static Point? PointOf(ScalePoint target, Response response)
     {
@@ -18,11 +15,8 @@ internal static class ScaleCheck
         return shown.Select(point => (Point?)point).MinBy(point => Off(target, point!.Value));
     }
 
-    public static decimal Credit(ScalePoint target, Point point)
-    {
-        var off = Off(target, point);
-        return target.Within.CreditAt(off - Rounding * Math.Max(1, Math.Max(Math.Abs(target.X), Math.Abs(target.Y))));
-    }
+    public static decimal Credit(ScalePoint target, Point point) =>
+        target.Within.CreditAt(Off(target, point) - Rounding.Of(target.X, target.Y));
 
     /// <summary>How far the worse of the two values is off, in the scale's own units.</summary>
     private static double Off(ScalePoint target, Point point)

@@ -26,18 +26,21 @@ public static class Spellings
 
     /// <summary>
     /// A text as it is compared: in Unicode's NFKC, trimmed, with runs of white space made one space, and without what
-    /// the rules ignore.
+    /// the rules ignore. Of ignored punctuation hyphens and dashes count as a blank.
     /// </summary>
     public static string Fold(string text, SpellingRules rules)
     {
         if (Ascii.IsValid(text)) return FoldAscii(text, rules);
+        // Compatibility forms take some apostrophes apart, so these go before.
+        if (rules.IgnorePunctuation) text = string.Concat(text.Where(character => !IsApostrophe(character)));
         var folded = new StringBuilder();
         foreach (var rune in text.Normalize(NormalizationForm.FormKD).EnumerateRunes())
         {
             var category = Rune.GetUnicodeCategory(rune);
             if (rules.IgnoreAccents && category is UnicodeCategory.NonSpacingMark) continue;
-            if (rules.IgnorePunctuation && IsPunctuation(category)) continue;
-            if (rules.IgnoreCapitals) folded.Append(FoldCase(rune));
+            if (rules.IgnorePunctuation && IsHyphen(rune.Value, category)) folded.Append(' ');
+            else if (rules.IgnorePunctuation && (IsPunctuation(category) || (rune.IsBmp && IsApostrophe((char)rune.Value)))) continue;
+            else if (rules.IgnoreCapitals) folded.Append(FoldCase(rune));
             else folded.Append(rune);
         }
         return string.Join(' ', folded.ToString().Normalize(NormalizationForm.FormKC).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
@@ -50,8 +53,8 @@ public static class Spellings
         var isBlankDue = false;
         foreach (var character in text)
         {
-            if (char.IsWhiteSpace(character)) isBlankDue = folded.Length > 0;
-            else if (!rules.IgnorePunctuation || !IsPunctuation(char.GetUnicodeCategory(character)))
+            if (char.IsWhiteSpace(character) || (rules.IgnorePunctuation && character == '-')) isBlankDue = folded.Length > 0;
+            else if (!rules.IgnorePunctuation || !(IsApostrophe(character) || IsPunctuation(char.GetUnicodeCategory(character))))
             {
                 if (isBlankDue) folded.Append(' ');
                 isBlankDue = false;
@@ -60,6 +63,18 @@ public static class Spellings
         }
         return folded.ToString();
     }
+
+    /// <summary>Every kind of hyphen and dash, and the minus sign.</summary>
+    private static bool IsHyphen(int value, UnicodeCategory category) => category == UnicodeCategory.DashPunctuation || value is 0x2212;
+
+    /// <summary>
+    /// Apostrophes, primes, backticks, acute accents that stand alone, the modifier letters that are written for them, quotation
+    /// marks of all kinds, and the soft hyphen, which nobody sees.
+    /// </summary>
+    private static bool IsApostrophe(char character) => character is
+        '\'' or '"' or '`' or '\u00B4' or '\u00AD' or '\u00AB' or '\u00BB' or '\uFF07' or '\uFF02' or '\uFF40' or '\uA78B' or '\uA78C'
+        or (>= '\u02B9' and <= '\u02BF') or '\u02C8' or '\u02CA' or '\u02CB' or '\u02EE' or '\u055A' or '\u05F3' or '\u05F4' or '\u07F4' or '\u07F5'
+        or (>= '\u2018' and <= '\u201F') or (>= '\u2032' and <= '\u203A' and not ('\u2038' or '\u203B')) or '\u2057' or (>= '\u300C' and <= '\u300F') or (>= '\u301D' and <= '\u301F');
 
     /// <summary>
     /// Full case folding of a rune that stands decomposed. Source: CaseFolding.txt of Unicode; decomposition leaves of

@@ -1,66 +1,104 @@
 using System.Collections.Immutable;
-using Fenster.Core.Geometry;
+using System.Runtime.CompilerServices;
 using Fenster.Core.Model;
-using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Core.Checking;
 
 /// <summary>
-/// At which try a target reached its final state. A try is an answer that stood when the work was checked or handed in;
-/// a target that stood empty was not tried, and an answer that stood unchanged was not tried again.
+/// At which try each part of a pane was earned. A check at which an answer that earns less than everything newly stands is a
+/// bad check of the place where it stands; what is newly earned at a later one took one try more than there were bad checks
+/// since something was last earned there. Mending never lowers what a part has earned.
 /// </summary>
-public static class Tries
+public sealed class Tries
 {
-    /// <summary>From 1. A target that was never answered, and a lock, on which trying costs nothing, took one try.</summary>
-    public static int For(Pane pane, Target target, Response response)
+    private readonly List<Standing> checks;
+    private readonly Dictionary<TryPlace, List<Happening>> happenings = [];
+
+    /// <summary>Something that happened at a place: what was newly earned at a check, and whether something newly stood wrong there.</summary>
+    private readonly record struct Happening(int Check, ImmutableArray<(string Part, decimal Credit)> Earned, bool IsBad);
+
+    private Tries(List<Standing> checks)
     {
-        if (response.Earlier.IsEmpty) return 1;
-        var tries = 0;
-        HashSet<object>? last = null;
-        foreach (var moment in response.Earlier.Append(response))
+        this.checks = checks;
+        var before = new Standing([], new HashSet<(TryPlace, string)>());
+        for (var check = 0; check < checks.Count; check++)
         {
-            var answer = target.Match(new Answer(moment)).ToHashSet();
-            if (answer.Count == 0 || (last is not null && answer.SetEquals(last))) continue;
-            tries++;
-            last = answer;
+            var (now, stood) = (checks[check], before.Earned.ToDictionary(earned => earned.Part, earned => earned.Credit));
+            var earned = now.Earned.Where(earned => stood.GetValueOrDefault(earned.Part) != earned.Credit).ToLookup(earned => earned.Part.Place, earned => (earned.Part.Name, earned.Credit));
+            var bad = now.Bad.Where(answer => !before.Bad.Contains(answer)).Select(answer => answer.Place).ToHashSet();
+            foreach (var place in earned.Select(at => at.Key).Union(bad))
+            {
+                if (!happenings.TryGetValue(place, out var at)) happenings[place] = at = [];
+                at.Add(new(check, [.. earned[place]], bad.Contains(place)));
+            }
+            before = now;
         }
-        return Math.Max(1, tries);
     }
 
-    /// <summary>Whether the same answer stands at a target in both responses.</summary>
-    internal static bool IsSameAnswer(Target target, Response one, Response other) =>
-        target.Match(new Answer(one)).ToHashSet().SetEquals(target.Match(new Answer(other)));
+    private static readonly ConditionalWeakTable<Response, StrongBox<(Pane Pane, Standing Standing)>> Known = [];
 
-    /// <summary>What stands at a target, as things that can be compared; nothing when it is empty.</summary>
-    private sealed class Answer(Response response) : ITargetCases<IEnumerable<object>>
+    /// <param name="marks">Of the response as it stands.</param>
+    public static Tries Of(Pane pane, Response response, PaneMarks marks) =>
+        new([.. response.Earlier.Select(earlier => StandingOf(pane, earlier)), Standing.Of(pane, response, marks)]);
+
+    /// <summary>What stood at an earlier check is worked out once for each pane that it is held against.</summary>
+    private static Standing StandingOf(Pane pane, Response earlier)
     {
-        public IEnumerable<object> Of(DropZone zone) => response.Placements.Where(placement => placement.Zone == zone.Id).Select(placement => placement.Label);
-
-        // The pins of the labels that belong here, wherever they are: a pin beside the zone was a try at it.
-        public IEnumerable<object> Of(HiddenZone zone) => response.Pins
-            .Where(pin => zone.Accepts.Any(accepted => accepted.Label == pin.Label) || zone.Tolerance.CreditFor(zone.Region, pin.At) > 0)
-            .Select(pin => (object)(pin.Label, pin.At));
-
-        public IEnumerable<object> Of(Hotspots hotspots) => Points(hotspots);
-
-        public IEnumerable<object> Of(AnswerBox box) => Text(box);
-
-        public IEnumerable<object> Of(QuestionPoint point) => Text(point).Concat(response.Picks.GetValueOrDefault(point.Id, []));
-
-        public IEnumerable<object> Of(Lock @lock) => [];
-
-        public IEnumerable<object> Of(OpenNote note) => Text(note);
-
-        public IEnumerable<object> Of(ScalePoint point) => ScaleCheck.PointOf(point, response) is { } at ? [at] : [];
-
-        public IEnumerable<object> Of(Matching matching) => response.Links.GetValueOrDefault(matching.Id, []);
-
-        public IEnumerable<object> Of(SortRegion region) => response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => (object)(pin.Label, pin.Copy));
-
-        public IEnumerable<object> Of(InfoSpot spot) => [];
-
-        private IEnumerable<object> Points(Target target) => response.Marks.GetValueOrDefault(target.Id, []).Select(point => (object)point);
-
-        private IEnumerable<object> Text(Target target) => response.Texts.TryGetValue(target.Id, out var text) && !string.IsNullOrWhiteSpace(text) ? [text] : [];
+        if (Known.TryGetValue(earlier, out var known) && ReferenceEquals(known.Value.Pane, pane)) return known.Value.Standing;
+        var standing = Standing.Of(pane, earlier, Checker.Check(pane, earlier));
+        Known.AddOrUpdate(earlier, new((pane, standing)));
+        return standing;
     }
+
+    /// <summary>What the cost of tries leaves of a target's points: of all its parts, and of the part that keeps least.</summary>
+    /// <param name="cost">Of a further try, as a share from 0 to 1.</param>
+    /// <returns>Shares from 0 to 1; 1 where nothing is earned.</returns>
+    public (decimal Share, decimal Least) Left(Target target, decimal cost)
+    {
+        var (all, kept, least) = (0m, 0m, 1m);
+        foreach (var earned in checks[^1].Earned.Where(earned => earned.Target == target.Id))
+        {
+            var factor = FactorOf(earned, cost);
+            (all, kept, least) = (all + earned.Share, kept + earned.Share * factor, Math.Min(least, factor));
+        }
+        return (all == kept ? 1 : kept / all, least);
+    }
+
+    /// <summary>The most of what the part earned at any check with no more credit than now, as a share of that credit.</summary>
+    private decimal FactorOf(EarnedPart part, decimal cost) => TriesOf(part.Part)
+        .Where(tried => tried.Credit <= part.Credit)
+        .Select(tried => tried.Credit / part.Credit * Math.Max(0, 1 - cost * (tried.Try - 1)))
+        .Max();
+
+    /// <summary>Each time the part was newly earned: with which credit, and at which try.</summary>
+    private IEnumerable<(decimal Credit, int Try)> TriesOf(Part part)
+    {
+        var bad = 0;
+        foreach (var at in happenings[part.Place])
+        {
+            foreach (var (name, credit) in at.Earned)
+                if (name == part.Name) yield return (credit, bad + 1);
+            bad = (at.Earned.IsEmpty ? bad : 0) + (at.IsBad ? 1 : 0);
+        }
+    }
+
+    /// <summary>At which try a target reached its final state, from 1: the last of its parts, or as often as something newly stood wrong there.</summary>
+    public int At(Pane pane, Target target)
+    {
+        var earned = checks[^1].Earned.Where(earned => earned.Target == target.Id).Select(earned => TriesOf(earned.Part).Last().Try).ToList();
+        if (earned.Count > 0) return earned.Max();
+        return PlacesOf(pane, target).Select(place => happenings.GetValueOrDefault(place, []).Count(at => at.IsBad)).Append(1).Max();
+    }
+
+    private static IEnumerable<TryPlace> PlacesOf(Pane pane, Target target) => target.Takes switch
+    {
+        Doing.Placing when target is Zone zone => [Standing.OfFamily(PaneKey.Of(pane).Zones[zone.Id].Family)],
+        Doing.Linking when target is Matching matching => matching.Left.Select(item => new TryPlace("left", matching.Id, item.Id)),
+        Doing.Pinning when target is SortRegion => [new("region", target.Id), new("answer", target.Id)],
+        Doing.Pinning => target.NamedLabels.Select(label => new TryPlace("label", label)),
+        _ => [new("answer", target.Id)],
+    };
+
+    /// <inheritdoc cref="At"/>
+    public static int For(Pane pane, Target target, Response response) => Of(pane, response, Checker.Check(pane, response)).At(pane, target);
 }

@@ -1,6 +1,9 @@
+using Fenster.Core.Model;
+
 namespace Fenster.Core.Geometry;
 
 /// <summary>An upright ellipse by its centre and its two radii in pu.</summary>
+[KindName("ellipse")]
 public sealed record Ellipse(Point Centre, double RadiusX, double RadiusY) : Region
 {
     /// <inheritdoc/>

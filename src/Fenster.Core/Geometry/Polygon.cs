@@ -1,11 +1,14 @@
 using System.Collections.Immutable;
 
+using Fenster.Core.Model;
+
 namespace Fenster.Core.Geometry;
 
 /// <summary>
 /// A polygon by its vertices in pu, in either direction, closed from the last to the first; what is inside is told by
 /// the even-odd rule.
 /// </summary>
+[KindName("polygon")]
 public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
 {
     public const int MostVertices = 2000;
@@ -37,7 +40,7 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
     /// <inheritdoc/>
     /// <remarks>Most points are far from most polygons: those beyond the bounds are answered without a look at the edges.</remarks>
     public override bool Contains(Point point, double slack = 0) =>
-        bounds.DistanceTo(point) <= slack && DistanceTo(point) <= slack;
+        slack + Rounding.At(point) is var reach && bounds.DistanceTo(point) <= reach && DistanceTo(point) <= reach;
 
     private static double SquaredDistance(Point point, Point from, Point to)
     {

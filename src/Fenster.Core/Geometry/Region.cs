@@ -1,3 +1,5 @@
+using Fenster.Core.Model;
+
 namespace Fenster.Core.Geometry;
 
 /// <summary>
@@ -49,9 +51,10 @@ public abstract record Region
     public abstract string? Fault { get; }
 
     /// <summary>
-    /// Whether a point counts for the region: its distance is at most <paramref name="slack"/> pu.
+    /// Whether a point counts for the region: its distance is at most <paramref name="slack"/> pu, with the allowance of
+    /// <see cref="Rounding"/>.
     /// </summary>
-    public virtual bool Contains(Point point, double slack = 0) => DistanceTo(point) <= slack;
+    public virtual bool Contains(Point point, double slack = 0) => DistanceTo(point) <= slack + Rounding.At(point);
 
     /// <summary>The region of all points up to a distance from this one, where it is a region of a known kind; otherwise null.</summary>
     internal Region? Grown(double distance) => this switch
@@ -75,6 +78,7 @@ public abstract record Region
 }
 
 /// <summary>A circle by its centre and radius in pu.</summary>
+[KindName("circle")]
 public sealed record Circle(Point Centre, double Radius) : Region
 {
     public override double DistanceTo(Point point) => Math.Max(0, Centre.DistanceTo(point) - Radius);
@@ -89,6 +93,7 @@ public sealed record Circle(Point Centre, double Radius) : Region
 /// A rectangle by its upper left corner and size in pu, turned about its centre by <paramref name="Rotation"/>
 /// degrees, clockwise on the screen.
 /// </summary>
+[KindName("rectangle")]
 public sealed record Rectangle(double X, double Y, double Width, double Height, double Rotation = 0) : Region
 {
     public Point Centre => new(X + Width / 2, Y + Height / 2);

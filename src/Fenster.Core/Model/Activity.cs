@@ -45,12 +45,21 @@ public sealed record Activity
     /// <summary>In any order.</summary>
     public ImmutableArray<ScoreBand> ScoreBands { get; init; } = [];
 
-    /// <summary>The rules that hold on a pane: its own, or the activity's. Grade and pass mark are always the activity's, as is the moment of the score.</summary>
-    public Rules RulesOf(Pane pane) => pane.Rules is not { } own ? Rules : own with
+    /// <summary>The rules that hold for the activity as a whole: its own, in which an assignment's words replace the words that they name.</summary>
+    public Rules RulesOf(RuleWords? assignment = null) => assignment?.Over(Rules) ?? Rules;
+
+    /// <summary>
+    /// The rules that hold on a pane, asked for by everything that makes a score: the activity's, in which the pane's own words
+    /// replace those that they name, in which an assignment's replace those that they name. Grade and pass mark are never a
+    /// pane's own, nor is the moment of the score.
+    /// </summary>
+    public Rules RulesOf(Pane pane, RuleWords? assignment = null)
     {
-        Reveal = own.Reveal with { Score = Rules.Reveal.Score },
-        Score = own.Score with { MaximumGrade = Rules.Score.MaximumGrade, PassMark = Rules.Score.PassMark },
-    };
+        if (pane.Rules is null) return RulesOf(assignment);
+        var own = pane.Rules with { ScoreShows = default, MaximumGrade = default, PassMark = default };
+        var both = own.Over(Rules);
+        return assignment?.Over(both) ?? both;
+    }
 
     /// <summary>The pane with this id. Throws <see cref="KeyNotFoundException"/> when there is none.</summary>
     public Pane Pane(string id) =>
@@ -85,8 +94,8 @@ public sealed record Pane
     /// <summary>The scale that the picture carries, on which new scale points are put; null for none.</summary>
     public Geometry.Scale? Scale { get; init; }
 
-    /// <summary>Rules of the pane's own; null where the activity's hold.</summary>
-    public Rules? Rules { get; init; }
+    /// <summary>Words of the pane's own; null where the activity's hold.</summary>
+    public RuleWords? Rules { get; init; }
 
     /// <summary>Multiplies the pane's score; greater than 0.</summary>
     public decimal Weight { get; init; } = 1;

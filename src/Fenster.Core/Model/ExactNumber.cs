@@ -27,6 +27,24 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
 
     public bool IsNegative => digits.Sign < 0;
 
+    /// <summary>Answers have up to so many digits.</summary>
+    public const int MostDigitsOfAnswer = 30;
+
+    /// <summary>Answers lie within ten to the power of plus and minus this.</summary>
+    public const int LargestExponentOfAnswer = 300;
+
+    /// <summary>How the number is out of bounds for an answer, as the end of a sentence; null when it is not.</summary>
+    internal string? Fault
+    {
+        get
+        {
+            var length = BigInteger.Abs(digits).ToString(CultureInfo.InvariantCulture).Length;
+            return length > MostDigitsOfAnswer ? $"has a number of more than {MostDigitsOfAnswer} digits"
+                : Math.Abs(exponent) > LargestExponentOfAnswer || length + exponent > LargestExponentOfAnswer ? $"has a number beyond ten to the power of {LargestExponentOfAnswer}"
+                : null;
+        }
+    }
+
     public static implicit operator ExactNumber(decimal value) =>
         Parse(value.ToString(CultureInfo.InvariantCulture)) ?? throw new InvalidOperationException("A decimal is always a number.");
 
@@ -60,6 +78,8 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
         var common = Math.Min(a.exponent, b.exponent);
         return new(a.Scaled(common) - b.Scaled(common), common);
     }
+
+    public static ExactNumber operator +(ExactNumber a, ExactNumber b) => a - new ExactNumber(-b.digits, b.exponent);
 
     public static ExactNumber operator *(ExactNumber a, ExactNumber b) => new(a.digits * b.digits, a.exponent + b.exponent);
 

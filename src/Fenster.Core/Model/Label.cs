@@ -39,6 +39,8 @@ public sealed record Label
         {
             if (Text.Length > LongestText) yield return $"has {Text.Length} characters; a label holds up to {LongestText}";
             if (Copies < 1) yield return "has no copies";
+            if (Copies > Limits.MostCopies) yield return $"has more than {Limits.MostCopies} copies";
+            if (Limits.Fault(Value) is { } value) yield return $"has a value that {value}";
             if (Face?.Fault is { } fault) yield return fault;
             if (Start is { IsFinite: false }) yield return "begins at a place that is not finite";
             if (Tip is { } tip && !(tip.X is >= 0 and <= 1 && tip.Y is >= 0 and <= 1)) yield return "has a pin tip that is not on it";
@@ -62,6 +64,7 @@ public abstract record Face
 
 /// <param name="Width">In pixels, greater than 0.</param>
 /// <param name="Height">In pixels, greater than 0.</param>
+[KindName("picture")]
 public sealed record PictureFace(string Media, int Width, int Height) : Face(Media)
 {
     internal override string? Fault => base.Fault ?? (Width > 0 && Height > 0 ? null : "shows a picture without a size");
@@ -75,11 +78,13 @@ public abstract record PlayedFace(string Media, double From, double? To) : Face(
     internal override string? Fault => base.Fault ?? (From is >= 0 and <= 86_400 && (To is null || (To > From && To <= 86_400)) ? null : "plays from or to a second that it can't have");
 }
 
+[KindName("sound")]
 public sealed record SoundFace(string Media, double From = 0, double? To = null) : PlayedFace(Media, From, To);
 
 /// <param name="Width">In pixels, greater than 0.</param>
 /// <param name="Height">In pixels, greater than 0.</param>
 /// <param name="Captions">Content hash of a stored WebVTT file; null without captions.</param>
+[KindName("video")]
 public sealed record VideoFace(string Media, int Width, int Height, double From = 0, double? To = null, string? Captions = null) : PlayedFace(Media, From, To)
 {
     internal override string? Fault => base.Fault ?? (Width > 0 && Height > 0 && (Captions is null || IsHash(Captions)) ? null : "shows a video without a size, or with captions that are not stored");

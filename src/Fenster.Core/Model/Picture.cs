@@ -123,18 +123,21 @@ public abstract record Fixing(string Colour)
 }
 
 /// <summary>A filled patch that covers what students must not see.</summary>
+[KindName("cover")]
 public sealed record CoverFixing(double X, double Y, double Width, double Height, string Colour) : Fixing(Colour)
 {
     internal override bool IsSound => IsColour(Colour) && Lies(X, Y, Width, Height) && Width > 0 && Height > 0;
 }
 
 /// <summary>An outlined box.</summary>
+[KindName("box")]
 public sealed record BoxFixing(double X, double Y, double Width, double Height, string Colour) : Fixing(Colour)
 {
     internal override bool IsSound => IsColour(Colour) && Lies(X, Y, Width, Height) && Width > 0 && Height > 0;
 }
 
 /// <summary>A leader line, or an arrow whose head is at its end.</summary>
+[KindName("line")]
 public sealed record LineFixing(Point From, Point To, bool IsArrow, string Colour) : Fixing(Colour)
 {
     internal override bool IsSound => IsColour(Colour) && Lies(From.X, From.Y, To.X, To.Y) && From != To;
@@ -143,6 +146,7 @@ public sealed record LineFixing(Point From, Point To, bool IsArrow, string Colou
 /// <summary>A caption that always stands upright.</summary>
 /// <param name="At">The middle of its line.</param>
 /// <param name="Size">Height of its letters in source units, greater than 0.</param>
+[KindName("caption")]
 public sealed record CaptionFixing(Point At, string Text, double Size, string Colour) : Fixing(Colour)
 {
     internal override bool IsSound => IsColour(Colour) && Lies(At.X, At.Y) && Size is > 0 and <= 500 && Text.Length is > 0 and <= Label.LongestText;

@@ -33,6 +33,10 @@ public sealed record Response
     /// <summary>What the response was each time it was checked, the first time first. These have no earlier ones of their own.</summary>
     public ImmutableArray<Response> Earlier { get; init; } = [];
 
+    /// <summary>How many answers there are: labels that lie somewhere, and targets that were marked, typed, picked or linked.</summary>
+    public int Answers => Placements.Length + Pins.Length + Texts.Count + Marks.Count(mark => !mark.Value.IsEmpty)
+        + Picks.Count(pick => !pick.Value.IsEmpty) + Links.Count(link => !link.Value.IsEmpty);
+
     /// <summary>Whether the same is done in both, whatever the order and whatever was earlier.</summary>
     public bool IsSameWork(Response other) =>
         Placements.Length == other.Placements.Length && Placements.ToHashSet().SetEquals(other.Placements)

@@ -27,14 +27,14 @@ public sealed record RevealRules
     public Moment Marks { get; init; } = Moment.HandedIn;
     public Moment Score { get; init; } = Moment.HandedIn;
     public Moment Feedback { get; init; } = Moment.HandedIn;
-    public Moment Key { get; init; } = Moment.HandedIn;
-    public Moment Explanation { get; init; } = Moment.HandedIn;
+    public Moment Key { get; init; } = Moment.Closed;
+    public Moment Explanation { get; init; } = Moment.Closed;
 
     /// <summary>Whether something that tells right from wrong shows as soon as it is put down, so that putting down is checking.</summary>
     public bool IsImmediate => Marks == Moment.Placed || Score == Moment.Placed || Feedback == Moment.Placed;
 }
 
-/// <summary>The moments of an attempt, in order.</summary>
+/// <summary>The moments of an attempt, in the order in which they are offered. The last that come are events of their own: see <see cref="Revealing.Reach"/>.</summary>
 public enum Moment
 {
     /// <summary>As soon as something is put down; every attempt has reached it.</summary>

@@ -29,6 +29,8 @@ public static class Soundness
             yield return new("title", $"A title holds up to {LongestTitle} characters.");
         foreach (var fault in OfTexts(activity)) yield return fault;
         foreach (var fault in OfRules(activity.Rules, "rules")) yield return fault;
+        if (activity.Rules.Score is { MaximumGrade: { } maximum, PassMark: { } pass } && pass > maximum)
+            yield return new("rules.score.passMark", "The pass mark is above the maximum grade.");
         if (activity.ScoreBands.Any(band => band.From is < 0 or > 1) || activity.ScoreBands.DistinctBy(band => band.From).Count() < activity.ScoreBands.Length)
             yield return new("scoreBands", "The score bands do not begin at different shares from 0 to 1.");
         if (activity.ScoreBands.Any(band => band.Text.Length > Feedback.LongestText)) yield return new("scoreBands", $"The text of a score band holds up to {Feedback.LongestText} characters.");
@@ -55,7 +57,7 @@ public static class Soundness
 
     private static IEnumerable<Fault> OfRules(Rules rules, string where)
     {
-        if (rules.Check.Checks is < 0 or > Moves.MostChecks) yield return new($"{where}.check", $"The number of checks is not between 0 and {Moves.MostChecks}.");
+        if (rules.Check.Checks is < 0 or > Limits.MostChecks) yield return new($"{where}.check", $"The number of checks is not between 0 and {Limits.MostChecks}.");
         if (rules.Reveal.Key < Moment.LastTry)
             yield return new($"{where}.reveal.key", "The right places may not show before the last try.");
         if (rules.Score.WrongCost < 0) yield return new($"{where}.score.wrongCost", "The cost of a wrong placement is below zero.");
@@ -64,13 +66,19 @@ public static class Soundness
         if (rules.Score.MaximumGrade <= 0)
             yield return new($"{where}.score.maximumGrade", "The maximum grade is not above zero.");
         if (rules.Score.PassMark < 0) yield return new($"{where}.score.passMark", "The pass mark is below zero.");
+        foreach (var (name, number) in new (string, decimal?)[]
+        {
+            ("wrongCost", rules.Score.WrongCost), ("tryCost", rules.Score.TryCost), ("maximumGrade", rules.Score.MaximumGrade), ("passMark", rules.Score.PassMark),
+        })
+            if (Limits.Fault(number) is { } fault) yield return new($"{where}.score.{name}", $"A number there {fault}.");
     }
 
     private static IEnumerable<Fault> OfPane(Pane pane, string where)
     {
         if (pane.Weight <= 0) yield return new($"{where}.weight", "The pane's weight is not above zero.");
+        if (Limits.Fault(pane.Weight) is { } weight) yield return new($"{where}.weight", $"The pane's weight {weight}.");
         if (pane.Rules is { } rules)
-            foreach (var fault in OfRules(rules, $"{where}.rules")) yield return fault;
+            foreach (var fault in OfRules(rules.Over(new()), $"{where}.rules")) yield return fault;
         if (pane.Scale?.Fault is { } inScale) yield return new($"{where}.scale", $"The pane's scale {inScale}.");
         foreach (var fault in pane.Picture?.Faults ?? []) yield return new($"{where}.picture", $"The picture {fault}.");
         if (pane.Labels.Length > MostLabels || pane.Targets.Length > MostTargets)
@@ -97,6 +105,7 @@ public static class Soundness
     private static IEnumerable<Fault> OfTarget(Target target, Dictionary<string, Label> labels, string where)
     {
         if (target.Points <= 0) yield return new(where, $"The target '{target.Id}' is not worth more than zero points.");
+        if (Limits.Fault(target.Points) is { } points) yield return new(where, $"The target '{target.Id}' is worth a number that {points}.");
         foreach (var fault in target.Faults.Concat(target.Feedback.Faults)) yield return new(where, $"The target '{target.Id}' {fault}.");
         if (target.Prompt.Length > LongestPrompt) yield return new(where, $"What the target '{target.Id}' asks for holds up to {LongestPrompt} characters.");
         if (target.Explanation.Length > Feedback.LongestText) yield return new(where, $"The explanation of the target '{target.Id}' holds up to {Feedback.LongestText} characters.");

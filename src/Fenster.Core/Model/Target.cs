@@ -81,6 +81,8 @@ public abstract record Zone : Target
         {
             if (Region.Fault is { } fault) yield return fault;
             if (Capacity < 1) yield return "takes no label";
+            if (Capacity > Limits.MostCapacity) yield return $"takes more than {Limits.MostCapacity} labels";
+            if (Accepts.Select(accepted => Limits.Fault(accepted.Credit)).FirstOrDefault(fault => fault is not null) is { } credit) yield return $"gives a credit that {credit}";
             if (Accepts.DistinctBy(accepted => accepted.Label).Count() < Accepts.Length) yield return "accepts a label twice";
             if (Accepts.Any(accepted => accepted.Credit is <= 0 or > 1)) yield return "gives a credit that is not above 0 and at most 1";
         }
@@ -88,6 +90,7 @@ public abstract record Zone : Target
 }
 
 /// <summary>A region with corners that students see: a placement names it.</summary>
+[KindName("dropZone")]
 public sealed record DropZone : Zone
 {
     /// <summary>The spot in the picture that a line joins it to, in pu; null for no line.</summary>
@@ -101,6 +104,7 @@ public sealed record DropZone : Zone
 }
 
 /// <summary>A region that students don't see: a pin finds it by its tip.</summary>
+[KindName("hiddenZone")]
 public sealed record HiddenZone : Zone
 {
     public Tolerance Tolerance { get; init; } = Tolerance.None;
@@ -113,6 +117,7 @@ public sealed record HiddenZone : Zone
 }
 
 /// <summary>Regions that students find by marking them: one, all, or any number of them.</summary>
+[KindName("hotspots")]
 public sealed record Hotspots : Target
 {
     public required ImmutableArray<Spot> Spots { get; init; }
@@ -141,6 +146,7 @@ public sealed record Spot(Region Region)
 }
 
 /// <summary>A region that a student types words into.</summary>
+[KindName("answerBox")]
 public sealed record AnswerBox : Target
 {
     public required Region Region { get; init; }
@@ -154,6 +160,7 @@ public sealed record AnswerBox : Target
 }
 
 /// <summary>A spot that opens a question.</summary>
+[KindName("questionPoint")]
 public sealed record QuestionPoint : Target
 {
     public required Point At { get; init; }
@@ -167,6 +174,7 @@ public sealed record QuestionPoint : Target
 }
 
 /// <summary>A spot that opens only with the right code. Opening it may be scored; trying never is.</summary>
+[KindName("lock")]
 public sealed record Lock : Target
 {
     public required Point At { get; init; }
@@ -200,6 +208,7 @@ public sealed record Lock : Target
 }
 
 /// <summary>A place for a student's own words or pins, which a person marks.</summary>
+[KindName("openNote")]
 public sealed record OpenNote : Target
 {
     public required Region Region { get; init; }
@@ -212,6 +221,7 @@ public sealed record OpenNote : Target
 }
 
 /// <summary>A value that a student shows by a point on a scale.</summary>
+[KindName("scalePoint")]
 public sealed record ScalePoint : Target
 {
     public required Scale Scale { get; init; }
@@ -246,6 +256,7 @@ public sealed record ScalePoint : Target
 }
 
 /// <summary>Things on the left to be linked with things on the right. A thing that is in no pair is a distractor.</summary>
+[KindName("matching")]
 public sealed record Matching : Target
 {
     public required ImmutableArray<MatchItem> Left { get; init; }
@@ -282,6 +293,7 @@ public sealed record MatchItem(string Id, string Text, Face? Face = null);
 public sealed record Link(string Left, string Right);
 
 /// <summary>A region, seen by students, that labels are sorted or collected into; it may overlap others.</summary>
+[KindName("sortRegion")]
 public sealed record SortRegion : Target
 {
     public required Region Region { get; init; }
@@ -304,7 +316,10 @@ public sealed record SortRegion : Target
         {
             if (Region.Fault is { } fault) yield return fault;
             if (Want is WantSet { Labels: var labels } && labels.Distinct().Count() < labels.Length) yield return "wants a label twice";
-            if (Want is WantCount { Number: < 0 }) yield return "wants fewer than no labels";
+            if (Want is WantCount { Number: < 1 }) yield return "asks for no label; a count asks for at least one";
+            if (Want is WantCount { Number: > Limits.MostCapacity }) yield return $"asks for more than {Limits.MostCapacity} labels";
+            if (Want is WantCount { Labels: var counted } && counted.Distinct().Count() < counted.Length) yield return "counts a label twice";
+            if (Want is WantTotal bounds && (Limits.Fault(bounds.From) ?? Limits.Fault(bounds.To)) is { } total) yield return $"wants a total that {total}";
             if (Want is WantTotal { From: var from, To: var to } && from > to) yield return "wants a total from more to less";
         }
     }
@@ -322,9 +337,11 @@ public abstract record Want
 }
 
 /// <summary>Every one of these labels, and no other. A label may be wanted by several overlapping regions.</summary>
+[KindName("set")]
 public sealed record WantSet(ImmutableArray<string> Labels) : Want;
 
 /// <summary>So many of these labels.</summary>
+[KindName("count")]
 public sealed record WantCount(ImmutableArray<string> Labels, CountIs Is, int Number) : Want
 {
     internal override string Amount => $"{Is switch { CountIs.AtLeast => "at least ", CountIs.AtMost => "at most ", _ => "" }}{Number}";
@@ -333,12 +350,14 @@ public sealed record WantCount(ImmutableArray<string> Labels, CountIs Is, int Nu
 public enum CountIs { Exactly, AtLeast, AtMost }
 
 /// <summary>Labels whose values add up to a total between two bounds, both included.</summary>
+[KindName("total")]
 public sealed record WantTotal(decimal From, decimal To) : Want
 {
     internal override string Amount => From == To ? $"a total of {Plain(From)}" : $"a total from {Plain(From)} to {Plain(To)}";
 }
 
 /// <summary>A spot that tells or shows something. It is never scored.</summary>
+[KindName("infoSpot")]
 public sealed record InfoSpot : Target
 {
     public required Point At { get; init; }
@@ -404,7 +423,7 @@ public sealed record Tolerance(double Slack)
         }
     }
 
-    /// <summary>From 0 to 1: the best band that holds a point at this distance from the region.</summary>
+    /// <summary>From 0 to 1: the best band that holds something at this distance, from which an allowance for rounding is taken already.</summary>
     public decimal CreditAt(double distance)
     {
         if (distance <= Slack) return 1;
@@ -415,7 +434,9 @@ public sealed record Tolerance(double Slack)
     }
 
     /// <summary>The credit of a point for a region. Points beyond every band are told from the region's bounds alone.</summary>
-    public decimal CreditFor(Region region, Point point) => region.Bounds.DistanceTo(point) > Reach ? 0 : CreditAt(region.DistanceTo(point));
+    public decimal CreditFor(Region region, Point point) => Rounding.At(point) is var allowance && region.Bounds.DistanceTo(point) > Reach + allowance
+        ? 0
+        : CreditAt(region.DistanceTo(point) - allowance);
 
     internal IEnumerable<string> Faults
     {

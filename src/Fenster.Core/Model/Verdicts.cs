@@ -35,13 +35,30 @@ public sealed record PlacementMark(Placement Placement, Verdict Verdict, decimal
 /// <param name="Credit">From 0 to 1.</param>
 public sealed record TargetMark(string Target, decimal Credit, TargetState State);
 
-/// <param name="Credit">What the pin earned for its zone, from 0 to 1.</param>
-public sealed record PinMark(Pin Pin, Verdict Verdict, decimal Credit);
+/// <param name="Credit">What the pin earned for its zone, its value or the regions it is sorted into, from 0 to 1.</param>
+public sealed record PinMark(Pin Pin, Verdict Verdict, decimal Credit)
+{
+    /// <summary>Where it earned at a hidden zone or a scale; null when it did not.</summary>
+    internal Checking.PinPlace? Place { get; init; }
+
+    /// <summary>The regions whose sets it counts for.</summary>
+    internal ImmutableArray<string> Sorted { get; init; } = [];
+
+    /// <summary>The regions whose sets it lies in and does not belong to.</summary>
+    internal ImmutableArray<string> Spoils { get; init; } = [];
+
+    /// <summary>The regions whose count or total does not come out with it: all that lies there makes one wrong action.</summary>
+    internal ImmutableArray<string> Together { get; init; } = [];
+}
 
 /// <summary>What one marked point came to.</summary>
 /// <param name="Target">Id of the hotspots.</param>
 /// <param name="Credit">From 0 to 1.</param>
-public sealed record PointMark(string Target, Point At, Verdict Verdict, decimal Credit);
+public sealed record PointMark(string Target, Point At, Verdict Verdict, decimal Credit)
+{
+    /// <summary>Which of the spots it found, from 0; -1 for none.</summary>
+    internal int Spot { get; init; } = -1;
+}
 
 /// <param name="Target">Id of the matching.</param>
 public sealed record LinkMark(string Target, Link Link, Verdict Verdict);
@@ -63,18 +80,20 @@ public sealed record PaneMarks(
     public required ImmutableArray<string> WrongAnswers { get; init; }
 
     /// <summary>
-    /// How many actions were wrong: placements, pins, marked points, links, and answers that earned nothing. Trying a code is
-    /// never wrong.
+    /// How many actions were wrong: placements, pins, marked points, links, and answers that earned nothing. What lies in a
+    /// region whose count or total does not come out is one. Trying a code is never wrong.
     /// </summary>
     public int WrongActions => WrongActionsBeside(null);
 
-    /// <summary>The wrong actions that concern none of some targets. A pin concerns every target.</summary>
+    /// <summary>The wrong actions that concern none of some targets. A pin concerns the regions to sort into in which it is wrong, or every target.</summary>
     /// <param name="targets">Ids; null for none.</param>
     public int WrongActionsBeside(IReadOnlySet<string>? targets)
     {
         var wrong = 0;
         foreach (var mark in Placements) Count(mark.Verdict, mark.Placement.Zone);
-        foreach (var mark in Pins) Count(mark.Verdict, null);
+        foreach (var mark in Pins.Where(mark => mark.Together.IsEmpty))
+            if (mark.Spoils.IsEmpty || targets is null || !mark.Spoils.All(targets.Contains)) Count(mark.Verdict, null);
+        foreach (var region in Pins.SelectMany(mark => mark.Together).Distinct()) Count(Verdict.Wrong, region);
         foreach (var mark in Points) Count(mark.Verdict, mark.Target);
         foreach (var mark in Links) Count(mark.Verdict, mark.Target);
         foreach (var target in WrongAnswers) Count(Verdict.Wrong, target);

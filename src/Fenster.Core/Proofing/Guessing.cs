@@ -70,21 +70,27 @@ public static class Guessing
         private readonly ImmutableArray<string> places;
         private readonly ImmutableArray<(string Label, int Copy)> dealt;
         private readonly ImmutableArray<(string Label, int Copy, bool IsSorted)> pinned;
-        private readonly ImmutableArray<SortRegion> regions;
+        private readonly ImmutableArray<Point?> cells;
+
+        /// <summary>Labels that are dealt, at most: more make no better guess.</summary>
+        private const int MostDealt = 20_000;
 
         public Blind(Pane pane)
         {
             this.pane = pane;
-            places = [.. pane.Targets.OfType<DropZone>().SelectMany(zone => Enumerable.Repeat(zone.Id, zone.Capacity))];
-            regions = [.. pane.Targets.OfType<SortRegion>()];
-            var takesAll = regions.Any(region => region.Want is WantTotal);
+            var copies = pane.Labels.Sum(label => (long)(label.Copies ?? Limits.MostCopies));
+            places = [.. pane.Targets.OfType<DropZone>().SelectMany(zone => Enumerable.Repeat(zone.Id, (int)Math.Min(zone.Capacity, copies))).Take(MostDealt)];
+            var regions = pane.Targets.OfType<SortRegion>().ToList();
+            cells = [null, .. Cells(regions)];
+            var elsewhere = pane.Targets.Where(target => target is not SortRegion).SelectMany(target => target.NamedLabels).ToHashSet();
             var sorted = regions.SelectMany(region => region.NamedLabels).ToHashSet();
             var wantedPins = pane.Targets.Where(target => target is HiddenZone or ScalePoint).SelectMany(target => target.NamedLabels.Distinct()).CountBy(label => label).ToDictionary();
-            bool IsSorted(Label label) => sorted.Contains(label.Id) || (takesAll && label.Value is not null);
-            int Pins(Label label) => Math.Min(label.Copies ?? int.MaxValue, wantedPins.GetValueOrDefault(label.Id, IsSorted(label) ? 1 : 0));
+            // Where there is something to sort, labels that belong nowhere are laid there as well as any other.
+            bool IsSorted(Label label) => regions.Count > 0 && (sorted.Contains(label.Id) || !elsewhere.Contains(label.Id));
+            int Pins(Label label) => Math.Min(label.Copies ?? Limits.MostCopies, wantedPins.GetValueOrDefault(label.Id, IsSorted(label) ? Math.Min(label.Copies ?? 1, MostCopiesSorted) : 0));
             pinned = [.. pane.Labels.SelectMany(label => Enumerable.Range(0, Pins(label)).Select(copy => (label.Id, copy, IsSorted(label))))];
             dealt = places.IsEmpty ? [] : [.. pane.Labels.Where(label => Pins(label) == 0)
-                .SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? int.MaxValue, places.Length)).Select(copy => (label.Id, copy)))];
+                .SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? Limits.MostCopies, Math.Min(places.Length, Math.Max(1, MostDealt / pane.Labels.Length)))).Select(copy => (label.Id, copy)))];
             CopiesDealt = dealt.ToLookup(copy => copy.Label, copy => copy.Copy);
             CopiesPinned = pinned.ToLookup(copy => copy.Label, copy => copy.Copy);
         }
@@ -112,7 +118,8 @@ public static class Guessing
             var dealtOut = new Response
             {
                 Placements = [.. bank.Zip(order, (label, zone) => new Placement(label.Label, label.Copy, zone))],
-                Pins = [.. pinned.Where(pin => !pin.IsSorted || random.Next(2) == 0).Select(pin => new Pin(pin.Label, pin.Copy, pin.IsSorted ? InRegion(random) : Anywhere(random)))],
+                Pins = [.. pinned.Select(pin => (pin.Label, pin.Copy, At: pin.IsSorted ? cells[random.Next(cells.Length)] : Anywhere(random)))
+                    .Where(pin => pin.At is not null).Select(pin => new Pin(pin.Label, pin.Copy, pin.At!.Value))],
             };
             return pane.Targets.Aggregate(dealtOut, (response, target) => Act(target, response, random));
         }
@@ -127,17 +134,22 @@ public static class Guessing
 
         private Point Anywhere(Random random) => new(random.NextDouble() * 1000, random.NextDouble() * Height);
 
-        private Point InRegion(Random random)
+        private const int MostCopiesSorted = 20;
+
+        /// <summary>A point for each region alone and each overlap of regions that there is, found on a grid over them.</summary>
+        private static IEnumerable<Point?> Cells(List<SortRegion> regions)
         {
-            const int MostThrows = 50;
-            var region = regions[random.Next(regions.Length)].Region;
-            var (bounds, point) = (region.Bounds, region.Bounds.Centre);
-            for (var i = 0; i < MostThrows; i++)
-            {
-                point = new(bounds.Left + random.NextDouble() * bounds.Width, bounds.Top + random.NextDouble() * bounds.Height);
-                if (region.Contains(point)) break;
-            }
-            return point;
+            const int Steps = 60;
+            if (regions.Count == 0) return [];
+            var (left, top) = (regions.Min(region => region.Region.Bounds.Left), regions.Min(region => region.Region.Bounds.Top));
+            var (right, bottom) = (regions.Max(region => region.Region.Bounds.Right), regions.Max(region => region.Region.Bounds.Bottom));
+            return Enumerable.Range(0, Steps * Steps)
+                .Select(i => new Point(left + (i % Steps + 0.5) / Steps * (right - left), top + (i / Steps + 0.5) / Steps * (bottom - top)))
+                .Concat(regions.Select(region => region.Region.Bounds.Centre))
+                .Select(point => (Point: point, Cell: string.Join(' ', regions.Where(region => region.Region.Contains(point)).Select(region => region.Id))))
+                .Where(found => found.Cell != "")
+                .DistinctBy(found => found.Cell)
+                .Select(found => (Point?)found.Point);
         }
 
         private static ImmutableArray<string> Picks(ChoiceQuestion choice, Random random) => choice.Multiple

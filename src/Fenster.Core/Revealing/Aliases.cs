@@ -27,8 +27,11 @@ public sealed class Aliases
     private readonly Dictionary<string, string> zoneOfAlias;
     private readonly Dictionary<string, Target> otherOfAlias;
 
-    private Aliases(IEnumerable<Label> labels, IEnumerable<DropZone> zones, IEnumerable<Target> others)
+    private readonly long seed;
+
+    private Aliases(IEnumerable<Label> labels, IEnumerable<DropZone> zones, IEnumerable<Target> others, long seed)
     {
+        this.seed = seed;
         Others = [.. others.Select((target, i) => ($"t{i + 1}", target))];
         otherOfAlias = Others.ToDictionary(t => t.Alias, t => t.Target);
         Labels = [.. labels.Select((label, i) => ($"l{i + 1}", label))];
@@ -53,51 +56,66 @@ public sealed class Aliases
         var zones = Shuffle.Of(pane.Targets.OfType<DropZone>(), seed)
             .OrderBy(zone => Math.Round(zone.Region.Bounds.Centre.Y))
             .ThenBy(zone => zone.Region.Bounds.Centre.X);
-        return new(labels, zones, Shuffle.Of(pane.Targets.Where(target => target is not Zone), ~seed));
+        return new(labels, zones, Shuffle.Of(pane.Targets.Where(target => target is not Zone), ~seed), seed);
     }
 
     public string OfLabel(string id) => aliasOfLabel[id];
 
     public string OfZone(string id) => aliasOfZone[id];
 
-    /// <summary>The move with the pane's own ids in place of the aliases.</summary>
-    /// <exception cref="MoveRefused">An alias is not known.</exception>
-    public Move Resolve(Move move) => move switch
+    /// <summary>The move with the pane's own ids in place of the aliases; null with the reason when an alias is not known.</summary>
+    public Move? Resolve(Move move, out Refusal? refusal)
     {
-        PutDown put => put with { Label = LabelId(put.Label), Zone = ZoneId(put.Zone) },
-        PinDown pin => pin with { Label = LabelId(pin.Label) },
-        TakeBack back => back with { Label = LabelId(back.Label) },
-        MarkPoints mark => mark with { Target = Other(mark.Target).Id },
-        TypeText typed => typed with { Target = Other(typed.Target).Id },
-        TryCode attempt => attempt with { Target = Other(attempt.Target).Id },
-        OpenSpot open => open with { Target = Other(open.Target).Id },
-        LookAt or PressCheck => move,
-        PickOptions pick => Options(pick),
-        DrawLinks draw => Links(draw),
-        _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
-    };
+        var (resolved, why) = move switch
+        {
+            PutDown put => LabelId(put.Label) is not { } label ? No(Refused.NoSuchLabel) : ZoneId(put.Zone) is not { } zone ? No(Refused.NoSuchPlace) : Yes(put with { Label = label, Zone = zone }),
+            PinDown pin => LabelId(pin.Label) is { } label ? Yes(pin with { Label = label }) : No(Refused.NoSuchLabel),
+            TakeBack back => LabelId(back.Label) is { } label ? Yes(back with { Label = label }) : No(Refused.NoSuchLabel),
+            MarkPoints mark => Other(mark.Target) is { } target ? Yes(mark with { Target = target.Id }) : No(Refused.NoSuchPlace),
+            TypeText typed => Other(typed.Target) is { } target ? Yes(typed with { Target = target.Id }) : No(Refused.NoSuchPlace),
+            TryCode attempt => Other(attempt.Target) is { } target ? Yes(attempt with { Target = target.Id }) : No(Refused.NoSuchPlace),
+            OpenSpot open => Other(open.Target) is { } target ? Yes(open with { Target = target.Id }) : No(Refused.NoSuchPlace),
+            LookAt or PressCheck => Yes(move),
+            PickOptions pick => Options(pick),
+            DrawLinks draw => Links(draw),
+            _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
+        };
+        refusal = why;
+        return resolved;
+    }
+
+    private static (Move? Move, Refusal? Why) Yes(Move move) => (move, null);
+
+    private static (Move? Move, Refusal? Why) No(Refused why) => (null, new(why));
 
     /// <summary>The name of an option is its place in the question.</summary>
     public static IEnumerable<(string Alias, Option Option)> OfOptions(ChoiceQuestion choice) =>
         choice.Options.Select((option, i) => ($"o{i + 1}", option));
 
-    private PickOptions Options(PickOptions pick)
+    private (Move?, Refusal?) Options(PickOptions pick)
     {
-        if (Other(pick.Target) is not QuestionPoint { Question: ChoiceQuestion choice } point || pick.Options.IsDefault)
-            throw new MoveRefused("There is nothing to choose there.");
+        if (Other(pick.Target) is not QuestionPoint { Question: ChoiceQuestion choice } point || pick.Options.IsDefault) return No(Refused.NothingToChoose);
         var ids = OfOptions(choice).ToDictionary(option => option.Alias, option => option.Option.Id);
-        return new(point.Id, [.. pick.Options.Select(alias => ids.TryGetValue(alias ?? "", out var id) ? id : throw new MoveRefused("That option is not part of the question."))]);
+        return pick.Options.All(alias => ids.ContainsKey(alias ?? "")) ? Yes(new PickOptions(point.Id, [.. pick.Options.Select(alias => ids[alias])])) : No(Refused.NoSuchOption);
     }
 
-    /// <summary>The name of a thing to match is its place in an order that follows nothing but its text.</summary>
-    public static IEnumerable<(string Alias, MatchItem Item)> OfItems(ImmutableArray<MatchItem> items) =>
-        items.OrderBy(item => item.Text, StringComparer.Ordinal).ThenBy(item => item.Id, StringComparer.Ordinal).Select((item, i) => ($"m{i + 1}", item));
+    /// <summary>
+    /// The things to match on the left and on the right, each side in an order of its own that follows nothing but the seed. The
+    /// name of a thing is its place in this order.
+    /// </summary>
+    public (IReadOnlyList<(string Alias, MatchItem Item)> Left, IReadOnlyList<(string Alias, MatchItem Item)> Right) Items(Matching matching) =>
+        (Named(matching.Left, seed ^ LeftSalt), Named(matching.Right, seed ^ RightSalt));
+
+    private static List<(string, MatchItem)> Named(ImmutableArray<MatchItem> items, long seed) =>
+        [.. Shuffle.Of(items.OrderBy(item => item.Id, StringComparer.Ordinal), seed).Select((item, i) => ($"m{i + 1}", item))];
+
+    private const long LeftSalt = 0x4C454654, RightSalt = 0x5249474854;
 
     /// <summary>Links between the names that a student's browser knows.</summary>
-    public static ImmutableArray<Link> OfLinks(Matching matching, ImmutableArray<Link> links)
+    public ImmutableArray<Link> OfLinks(Matching matching, ImmutableArray<Link> links)
     {
-        var left = OfItems(matching.Left).ToDictionary(item => item.Item.Id, item => item.Alias);
-        var right = OfItems(matching.Right).ToDictionary(item => item.Item.Id, item => item.Alias);
+        var items = Items(matching);
+        var (left, right) = (items.Left.ToDictionary(item => item.Item.Id, item => item.Alias), items.Right.ToDictionary(item => item.Item.Id, item => item.Alias));
         return [.. links.Select(link => new Link(left[link.Left], right[link.Right]))];
     }
 
@@ -120,21 +138,19 @@ public sealed class Aliases
 
     private (string Alias, Target Target) OfOther(string id) => Others.First(other => other.Target.Id == id);
 
-    private DrawLinks Links(DrawLinks draw)
+    private (Move?, Refusal?) Links(DrawLinks draw)
     {
-        if (Other(draw.Target) is not Matching matching || draw.Links.IsDefault) throw new MoveRefused("There is nothing to match there.");
-        var left = OfItems(matching.Left).ToDictionary(item => item.Alias, item => item.Item.Id);
-        var right = OfItems(matching.Right).ToDictionary(item => item.Alias, item => item.Item.Id);
-        return new(matching.Id, [.. draw.Links.Select(link => link is not null && left.TryGetValue(link.Left, out var l) && right.TryGetValue(link.Right, out var r)
-            ? new Link(l, r) : throw new MoveRefused("That link is between things that are not there."))]);
+        if (Other(draw.Target) is not Matching matching || draw.Links.IsDefault) return No(Refused.NothingToMatch);
+        var items = Items(matching);
+        var (left, right) = (items.Left.ToDictionary(item => item.Alias, item => item.Item.Id), items.Right.ToDictionary(item => item.Alias, item => item.Item.Id));
+        return draw.Links.All(link => link is not null && left.ContainsKey(link.Left) && right.ContainsKey(link.Right))
+            ? Yes(new DrawLinks(matching.Id, [.. draw.Links.Select(link => new Link(left[link.Left], right[link.Right]))]))
+            : No(Refused.NoSuchLink);
     }
 
-    private Target Other(string alias) => otherOfAlias.TryGetValue(alias, out var target)
-        ? target : throw new MoveRefused("That place is not part of this picture.");
+    private Target? Other(string alias) => otherOfAlias.GetValueOrDefault(alias ?? "");
 
-    private string LabelId(string alias) => labelOfAlias.TryGetValue(alias, out var id)
-        ? id : throw new MoveRefused("That label is not part of this picture.");
+    private string? LabelId(string alias) => labelOfAlias.GetValueOrDefault(alias ?? "");
 
-    private string ZoneId(string alias) => zoneOfAlias.TryGetValue(alias, out var id)
-        ? id : throw new MoveRefused("That place is not part of this picture.");
+    private string? ZoneId(string alias) => zoneOfAlias.GetValueOrDefault(alias ?? "");
 }

@@ -31,7 +31,7 @@ public sealed record MarksView
         var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
         var placed = marks.Placements.ToDictionary(mark => mark.Placement, mark => (Verdict?)mark.Verdict);
         var pinned = marks.Pins.ToDictionary(mark => mark.Pin, mark => (Verdict?)mark.Verdict);
-        bool Stands(Target target) => Tries.IsSameAnswer(target, seen, now);
+        bool Stands(Target target) => SameAnswer.At(target, seen, now);
         return new()
         {
             Placed = [.. now.Placements.Select(placement => placed.GetValueOrDefault(placement))],
@@ -112,7 +112,7 @@ public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, s
 
         public OtherKeyView Of(ScalePoint point) => new(alias, [new Circle(point.Scale.PointAt(point.X, point.Y), ValueRadius)], point.Scale.Y is null ? $"{Number(point.X)}" : $"{Number(point.X)}, {Number(point.Y)}", []);
 
-        public OtherKeyView Of(Matching matching) => new(alias, [], matching.InWords(matching.Pairs), [], Aliases.OfLinks(matching, matching.Pairs), []);
+        public OtherKeyView Of(Matching matching) => new(alias, [], matching.InWords(matching.Pairs), [], aliases.OfLinks(matching, matching.Pairs), []);
 
         public OtherKeyView Of(SortRegion region) => new(alias, [], region.Want.Amount, [], [], [.. region.NamedLabels.Select(aliases.OfLabel)]);
 

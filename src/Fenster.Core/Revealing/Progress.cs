@@ -4,6 +4,15 @@ using Fenster.Core.Model;
 
 namespace Fenster.Core.Revealing;
 
+/// <summary>What a move came to: the moves that are kept, the move itself first, and the response after them; or why it is refused.</summary>
+/// <param name="Moves">Each stands for itself from now on; empty when the move is refused.</param>
+/// <param name="After">The response as it was when the move is refused.</param>
+/// <param name="Refusal">Null when the move is made.</param>
+public sealed record Outcome<T>(ImmutableArray<Move> Moves, T After, Refusal? Refusal = null)
+{
+    public static Outcome<T> Not(T before, Refusal refusal) => new([], before, refusal);
+}
+
 /// <summary>How an attempt goes on under the rules: what a student's move brings with it, and which moment is reached.</summary>
 public static class Progress
 {
@@ -11,35 +20,37 @@ public static class Progress
     /// A move together with those that follow from it: where right and wrong show at once, putting down is checked; after a
     /// check wrong labels may go back to the bank.
     /// </summary>
-    /// <returns>The moves, each of which stands for itself from now on, and the response after them.</returns>
-    /// <exception cref="MoveRefused">The move does not fit the pane, or the rules don't allow it.</exception>
-    public static (ImmutableArray<Move> Moves, Response After) Make(Rules rules, Pane pane, Response before, Move move)
+    public static Outcome<Response> Make(Rules rules, Pane pane, Response before, Move move)
     {
-        if (move is PressCheck) RequireCheck(rules, pane, before);
-        var after = Moves.Apply(pane, before, move);
-        if (IsSettled(rules, before) && !after.IsSameWork(before)) throw new MoveRefused("The right places are shown. Nothing can be changed any more.");
-        RequireHeld(Held(rules, pane, before), after);
+        if (MoveRules.Fit(pane, before, move) is { } misfit) return Outcome<Response>.Not(before, misfit);
+        if (move is PressCheck && OfCheck(rules, pane, before) is { } unchecked_) return Outcome<Response>.Not(before, unchecked_);
+        move = MoveRules.Tidy(move);
+        var moves = ImmutableArray.CreateBuilder<Move>();
+        var after = before;
+        Follow(move);
+        foreach (var next in MoveRules.Following(pane, before, move)) Follow(next);
 
-        ImmutableArray<Move> moves = [move];
-        if (rules.Reveal.IsImmediate && move is not PressCheck && !after.IsSameWork(before) && after.Earlier.Length < Moves.MostChecks) Follow(new PressCheck());
+        if (IsSettled(rules, before) && !after.IsSameWork(before)) return Outcome<Response>.Not(before, new(Refused.Settled));
+        if (!AllStay(Held(rules, pane, before), after)) return Outcome<Response>.Not(before, new(Refused.HeldFast));
+
+        if (rules.Reveal.IsImmediate && move is not PressCheck && !after.IsSameWork(before) && after.Earlier.Length < Limits.MostChecks) Follow(new PressCheck());
         if (moves[^1] is PressCheck)
             foreach (var back in GoingBack(rules, pane, after)) Follow(back);
-        return (moves, after);
+        return new(moves.ToImmutable(), after);
 
         void Follow(Move next)
         {
-            moves = moves.Add(next);
-            after = Moves.Apply(pane, after, next);
+            moves.Add(next);
+            after = Moves.Apply(after, next);
         }
     }
 
     /// <summary>The same for the responses to an activity, by pane id.</summary>
-    /// <inheritdoc cref="Make(Rules, Pane, Response, Move)" path="/exception"/>
-    public static (ImmutableArray<Move> Moves, ImmutableDictionary<string, Response> After) Make(
+    public static Outcome<ImmutableDictionary<string, Response>> Make(
         Activity activity, ImmutableDictionary<string, Response> before, string pane, Move move)
     {
-        var (moves, after) = Make(activity.RulesOf(activity.Pane(pane)), activity.Pane(pane), before.GetValueOrDefault(pane, Response.Empty), move);
-        return (moves, before.SetItem(pane, after));
+        var made = Make(activity.RulesOf(activity.Pane(pane)), activity.Pane(pane), before.GetValueOrDefault(pane, Response.Empty), move);
+        return new(made.Moves, made.Refusal is null ? before.SetItem(pane, made.After) : before, made.Refusal);
     }
 
     /// <summary>How often Check may still be pressed on a pane; null for freely, 0 also where putting down is checking.</summary>
@@ -56,11 +67,11 @@ public static class Progress
     public static bool IsSettled(Rules rules, Response response) => At(rules, response) is { Key: true } or { Explanation: true };
 
     /// <summary>
-    /// The state of work that is not handed in that marks, score and feedback are of: the last one that was checked, so that
-    /// nothing tells right from wrong before the next check.
+    /// The state of work that is not handed in that marks, score and feedback are of: the last one that was checked, with those
+    /// before it, so that nothing tells right from wrong before the next check.
     /// </summary>
     public static Response Seen(Rules rules, Response response) =>
-        rules.Reveal.IsImmediate || response.Earlier.IsEmpty ? response : response.Earlier[^1];
+        rules.Reveal.IsImmediate || response.Earlier.IsEmpty ? response : response.Earlier[^1] with { Earlier = response.Earlier[..^1] };
 
     /// <summary>The placements and pins that a check found right and that stay where they are.</summary>
     public static (ImmutableArray<Placement> Placements, ImmutableArray<Pin> Pins) Held(Rules rules, Pane pane, Response response)
@@ -86,18 +97,15 @@ public static class Progress
         ];
     }
 
-    private static void RequireCheck(Rules rules, Pane pane, Response response)
+    private static Refusal? OfCheck(Rules rules, Pane pane, Response response)
     {
-        if (rules.Reveal.IsImmediate || rules.Check.Checks == 0) throw new MoveRefused("Here nothing is checked before handing in.");
-        if (ChecksLeft(rules, response) == 0) throw new MoveRefused("All checks are used. You can still change your answers and hand in.");
-        var last = response.Earlier.IsEmpty ? Response.Empty : GoingBack(rules, pane, response).Aggregate(response.Earlier[^1], (left, back) => Moves.Apply(pane, left, back));
-        if (response.IsSameWork(last))
-            throw new MoveRefused(response.Earlier.IsEmpty ? "There is nothing to check yet." : "Nothing has changed since the last check.");
+        if (rules.Reveal.IsImmediate || rules.Check.Checks == 0) return new(Refused.NoChecks);
+        if (ChecksLeft(rules, response) == 0) return new(Refused.ChecksUsed);
+        var last = response.Earlier.IsEmpty ? Response.Empty : GoingBack(rules, pane, response).Aggregate(response.Earlier[^1], Moves.Apply);
+        if (!response.IsSameWork(last)) return null;
+        return new(response.Earlier.IsEmpty ? Refused.NothingToCheck : Refused.NothingChanged);
     }
 
-    private static void RequireHeld((ImmutableArray<Placement> Placements, ImmutableArray<Pin> Pins) held, Response after)
-    {
-        if (!held.Placements.All(after.Placements.Contains) || !held.Pins.All(after.Pins.Contains))
-            throw new MoveRefused("That label is right and stays where it is.");
-    }
+    private static bool AllStay((ImmutableArray<Placement> Placements, ImmutableArray<Pin> Pins) held, Response after) =>
+        held.Placements.All(after.Placements.Contains) && held.Pins.All(after.Pins.Contains);
 }

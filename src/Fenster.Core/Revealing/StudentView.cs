@@ -26,13 +26,13 @@ public sealed class Seat(Activity activity, long seed)
 
     internal static string AliasOf(int pane) => $"p{pane + 1}";
 
-    /// <summary>The id of the pane and the move in the pane's own ids, from what a student's browser calls them.</summary>
-    /// <exception cref="MoveRefused">A name is not known.</exception>
-    public (string Pane, Move Move) Resolve(string pane, Move move)
+    /// <summary>The id of the pane and the move in the pane's own ids, from what a student's browser calls them; null with the reason when a name is not known.</summary>
+    public (string Pane, Move Move)? Resolve(string pane, Move move, out Refusal? refusal)
     {
         for (var i = 0; i < panes.Length; i++)
-            if (AliasOf(i) == pane) return (panes[i].Pane.Id, panes[i].Aliases.Resolve(move));
-        throw new MoveRefused("That picture is not part of this activity.");
+            if (AliasOf(i) == pane) return panes[i].Aliases.Resolve(move, out refusal) is { } resolved ? (panes[i].Pane.Id, resolved) : null;
+        refusal = new(Refused.NoSuchPane);
+        return null;
     }
 
     /// <summary>The inverse of <see cref="Resolve"/>: what this attempt's browser calls a pane and the things of a move on it.</summary>
@@ -62,7 +62,7 @@ public sealed record StudentView
 
     /// <summary>What an attempt may see at a moment.</summary>
     /// <param name="responses">By pane id; a pane without one is taken as untouched.</param>
-    public static StudentView At(Moment moment, Seat seat, IReadOnlyDictionary<string, Response> responses) => new()
+    public static StudentView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses) => new()
     {
         Title = seat.Activity.Title,
         Instructions = seat.Activity.Instructions,
@@ -89,40 +89,62 @@ public sealed record WorkView
     /// <summary>The text of the band that the score lies in; null when there is none to be seen.</summary>
     public required string? BandText { get; init; }
 
-    /// <summary>In the order of <see cref="StudentView.Panes"/>.</summary>
-    public required ImmutableArray<PaneWorkView> Panes { get; init; }
+    /// <summary>In the order of <see cref="StudentView.Panes"/>; null for one that was not asked for.</summary>
+    public required ImmutableArray<PaneWorkView?> Panes { get; init; }
 
     /// <param name="moment">
     /// What the attempt as a whole has reached; before handing in, what each pane's checks have reached is known from the
     /// responses.
     /// </param>
+    /// <param name="only">Ids of the panes that are told; null for all.</param>
     /// <inheritdoc cref="StudentView.At"/>
-    public static WorkView At(Moment moment, Seat seat, IReadOnlyDictionary<string, Response> responses)
+    public static WorkView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses, IReadOnlySet<string>? only = null)
     {
         var rules = seat.Activity.Rules;
         var panes = seat.Panes.Select(pane => Sight.Of(moment, seat.Activity.RulesOf(pane.Pane), pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))).ToList();
         // The activity as a whole has reached what all of its panes have.
-        var reached = new Reached(panes.Select(pane => pane.Reached.Moment).DefaultIfEmpty(moment).Min(), rules.Reveal);
+        var reached = new Reached(moment with { Stage = panes.Select(pane => pane.Reached.Moment.Stage).DefaultIfEmpty(moment.Stage).Min() }, rules.Reveal);
         var score = new Lazy<ActivityScore>(() => Scorer.Score(seat.Activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen)));
         return new()
         {
-            Open = moment < Moment.HandedIn,
+            Open = moment.Stage < Moment.HandedIn,
             Score = seat.Activity.Purpose == Purpose.LearningOnly ? null : ScoreView.At(reached, score),
             BandText = FeedbackView.BandAt(reached, seat.Activity, score),
-            Panes = [.. seat.Panes.Zip(panes, (pane, sight) => PaneWorkView.At(sight, pane.Aliases, seat.Activity.RulesOf(pane.Pane)))],
+            Panes = [.. seat.Panes.Zip(panes, (pane, sight) => only?.Contains(pane.Pane.Id) == false ? null : PaneWorkView.At(sight, pane.Aliases, seat.Activity.RulesOf(pane.Pane)))],
         };
     }
 }
 
-/// <summary>The moment an attempt has reached, held against the rules of revealing.</summary>
-internal readonly record struct Reached(Moment Moment, RevealRules Rules)
+/// <summary>What has happened of all that rules of revealing wait for.</summary>
+/// <param name="Stage">How far the student's own work is: at most <see cref="Moment.HandedIn"/>.</param>
+/// <param name="IsClosed">Whether the last sitting is over, extra time included.</param>
+/// <param name="IsReleased">Whether the teacher has released what waits for that word. It opens nothing else.</param>
+/// <param name="MayBeginAgain">Whether the student may begin another attempt, so that what tells the answer has to wait.</param>
+public readonly record struct Reach(Moment Stage, bool IsClosed = false, bool IsReleased = false, bool MayBeginAgain = false)
 {
-    private bool Has(Moment moment) => moment != Moment.Never && Moment >= moment;
-    public bool Marks => Has(Rules.Marks);
-    public bool Score => Has(Rules.Score);
-    public bool Feedback => Has(Rules.Feedback);
-    public bool Key => Has(Rules.Key);
-    public bool Explanation => Has(Rules.Explanation);
+    /// <summary>A moment with all that come before it.</summary>
+    public static implicit operator Reach(Moment moment) =>
+        new((Moment)Math.Min((int)moment, (int)Moment.HandedIn), moment >= Moment.Closed, moment >= Moment.Released);
+
+    public bool Has(Moment moment) => moment switch
+    {
+        Moment.Never => false,
+        Moment.Released => IsReleased,
+        Moment.Closed => IsClosed,
+        _ => Stage >= moment,
+    };
+}
+
+/// <summary>What an attempt has reached, held against the rules of revealing.</summary>
+internal readonly record struct Reached(Reach Moment, RevealRules Rules)
+{
+    /// <summary>Once it is handed in, what tells the answer waits for the last attempt; while it is worked on, the rules are practice's.</summary>
+    private bool IsLast => !Moment.MayBeginAgain || Moment.Stage < Model.Moment.HandedIn;
+    public bool Marks => IsLast && Moment.Has(Rules.Marks);
+    public bool Score => Moment.Has(Rules.Score);
+    public bool Feedback => IsLast && Moment.Has(Rules.Feedback);
+    public bool Key => IsLast && Moment.Has(Rules.Key);
+    public bool Explanation => IsLast && Moment.Has(Rules.Explanation);
 }
 
 /// <summary>How far a student sees into one pane.</summary>
@@ -133,9 +155,9 @@ internal sealed record Sight(Reached Reached, Pane Pane, Response Now, Response 
     /// <summary>Of what is seen; worked out once, and only when something may be seen of it.</summary>
     public PaneMarks Marks => field ??= Checker.Check(Pane, Seen);
 
-    public static Sight Of(Moment moment, Rules rules, Pane pane, Response response) => moment >= Moment.HandedIn
+    public static Sight Of(Reach moment, Rules rules, Pane pane, Response response) => moment.Stage >= Moment.HandedIn
         ? new(new(moment, rules.Reveal), pane, response, response)
-        : new(new((Moment)Math.Max((int)moment, (int)Progress.MomentOf(rules, response)), rules.Reveal), pane, response, Progress.Seen(rules, response));
+        : new(new(moment with { Stage = (Moment)Math.Max((int)moment.Stage, (int)Progress.MomentOf(rules, response)) }, rules.Reveal), pane, response, Progress.Seen(rules, response));
 }
 
 public sealed record PaneView
@@ -160,7 +182,7 @@ public sealed record PaneView
         TakesPins = pane.Targets.Any(target => target.Takes == Doing.Pinning),
         Targets = [.. aliases.Others.Select(t => Hiding.IsHidden(pane, Response.Empty, t.Target)
             ? new TargetView.Concealed { Id = t.Alias }
-            : TargetView.Of(t.Alias, t.Target))],
+            : TargetView.Of(t.Alias, t.Target, aliases))],
     };
 }
 
@@ -194,7 +216,7 @@ public sealed record PaneWorkView
 
     internal static PaneWorkView At(Sight sight, Aliases aliases, Rules rules)
     {
-        var (pane, now, isOpen) = (sight.Pane, sight.Now, sight.Reached.Moment < Moment.HandedIn);
+        var (pane, now, isOpen) = (sight.Pane, sight.Now, sight.Reached.Moment.Stage < Moment.HandedIn);
         var held = isOpen ? Progress.Held(rules, pane, now) : ([], []);
         return new()
         {
@@ -203,10 +225,10 @@ public sealed record PaneWorkView
             Placed = [.. now.Placements.Select(p => new Placement(aliases.OfLabel(p.Label), p.Copy, aliases.OfZone(p.Zone)))],
             Pins = [.. now.Pins.Select(p => p with { Label = aliases.OfLabel(p.Label) })],
             Held = [.. held.Placements.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy)), .. held.Pins.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy))],
-            Done = [.. aliases.Others.Select(t => DoneView.Of(t.Alias, t.Target, now)).OfType<DoneView>()],
+            Done = [.. aliases.Others.Select(t => DoneView.Of(t.Alias, t.Target, now, aliases)).OfType<DoneView>()],
             Found = [.. aliases.Others
                 .Where(t => Hiding.IsHidden(pane, Response.Empty, t.Target) && (sight.Reached.Key || !Hiding.IsHidden(pane, now, t.Target)))
-                .Select(t => TargetView.Of(t.Alias, t.Target))],
+                .Select(t => TargetView.Of(t.Alias, t.Target, aliases))],
             Marks = MarksView.At(sight, aliases),
             Feedback = FeedbackView.At(sight, aliases),
             Key = KeyView.At(sight.Reached, pane, aliases),
@@ -238,6 +260,9 @@ public sealed record ScoreView
     public required decimal MaximumGrade { get; init; }
     public required bool? Passed { get; init; }
 
+    /// <summary>Whether something waits for the teacher, so that nothing of it is final.</summary>
+    public required bool IsSoFar { get; init; }
+
     internal static ScoreView? At(Reached reached, Lazy<ActivityScore> score) => !reached.Score ? null : new()
     {
         Score = score.Value.Score,
@@ -245,5 +270,6 @@ public sealed record ScoreView
         Grade = score.Value.Grade,
         MaximumGrade = score.Value.MaximumGrade,
         Passed = score.Value.Passed,
+        IsSoFar = score.Value.IsSoFar,
     };
 }

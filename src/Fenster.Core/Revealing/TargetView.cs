@@ -16,36 +16,47 @@ public abstract record TargetView
     /// <summary>What is asked for; empty when the picture or the instructions say it.</summary>
     public string Prompt { get; init; } = "";
 
-    internal static TargetView Of(string alias, Target target) => target.Match(new Cases(alias)) with { Prompt = target.Prompt };
+    internal static TargetView Of(string alias, Target target, Aliases aliases) => target.Match(new Cases(alias, aliases)) with { Prompt = target.Prompt };
 
     /// <param name="Needed">How many spots are to be marked.</param>
+    [KindName("marking")]
     public sealed record Marking(int Needed) : TargetView;
 
     /// <param name="Units">Units that may stand behind a number; empty for words.</param>
+    [KindName("typing")]
     public sealed record Typing(Region Region, bool IsNumber, ImmutableArray<string> Units) : TargetView;
 
+    [KindName("choosing")]
     public sealed record Choosing(Point At, string Text, bool Multiple, ImmutableArray<OptionView> Options) : TargetView;
 
+    [KindName("answering")]
     public sealed record Answering(Point At, string Text, bool IsNumber, ImmutableArray<string> Units) : TargetView;
 
+    [KindName("locked")]
     public sealed record Locked(Point At) : TargetView;
 
+    [KindName("noting")]
     public sealed record Noting(Region Region) : TargetView;
 
     /// <summary>The scale itself is drawn in the picture; the answer is not in here.</summary>
     /// <param name="ByMark">Whether a marked point shows the value, not a label.</param>
+    [KindName("showing")]
     public sealed record Showing(Scale Scale, bool ByMark) : TargetView;
 
+    [KindName("linking")]
     public sealed record Linking(ImmutableArray<OptionView> Left, ImmutableArray<OptionView> Right) : TargetView;
 
+    [KindName("sorting")]
     public sealed record Sorting(Region Region) : TargetView;
 
+    [KindName("telling")]
     public sealed record Telling(Point At, string Text, Face? Face, string Link, Model.Showing Shows) : TargetView;
 
     /// <summary>What has not been found or opened yet: nothing is known of it.</summary>
+    [KindName("concealed")]
     public sealed record Concealed : TargetView;
 
-    private sealed class Cases(string alias) : ITargetCases<TargetView>
+    private sealed class Cases(string alias, Aliases aliases) : ITargetCases<TargetView>
     {
         public TargetView Of(DropZone zone) => throw new InvalidOperationException("A drop zone is seen as a zone.");
 
@@ -69,14 +80,18 @@ public abstract record TargetView
 
         public TargetView Of(ScalePoint point) => new Showing(point.Scale, point.Label is null) { Id = alias };
 
-        public TargetView Of(Matching matching) => new Linking(ViewsOf(matching.Left), ViewsOf(matching.Right)) { Id = alias };
+        public TargetView Of(Matching matching) 
+        {
+            var (left, right) = aliases.Items(matching);
+            return new Linking(ViewsOf(left), ViewsOf(right)) { Id = alias };
+        }
 
         public TargetView Of(SortRegion region) => new Sorting(region.Region) { Id = alias };
 
         public TargetView Of(InfoSpot spot) => new Telling(spot.At, spot.Text, spot.Face, spot.Link, spot.Shows) { Id = alias };
 
-        private static ImmutableArray<OptionView> ViewsOf(ImmutableArray<MatchItem> items) =>
-            [.. Aliases.OfItems(items).Select(item => new OptionView(item.Alias, item.Item.Text, item.Item.Face))];
+        private static ImmutableArray<OptionView> ViewsOf(IEnumerable<(string Alias, MatchItem Item)> items) =>
+            [.. items.Select(item => new OptionView(item.Alias, item.Item.Text, item.Item.Face))];
 
         private static ImmutableArray<string> UnitsOf(TypedAnswer answer) =>
             answer is TypedNumber number ? [.. number.Units.Select(unit => unit.Name)] : [];
@@ -94,7 +109,7 @@ public sealed record OptionView(string Id, string Text, Face? Face = null);
 /// <param name="Links">Between names of things to match.</param>
 public sealed record DoneView(string Target, ImmutableArray<Point> Points, string Text, ImmutableArray<string> Picks, bool Opened, string Inside, ImmutableArray<Link> Links)
 {
-    internal static DoneView? Of(string alias, Target target, Response response)
+    internal static DoneView? Of(string alias, Target target, Response response, Aliases aliases)
     {
         var points = response.Marks.GetValueOrDefault(target.Id, []);
         var text = response.Texts.GetValueOrDefault(target.Id, "");
@@ -105,7 +120,7 @@ public sealed record DoneView(string Target, ImmutableArray<Point> Points, strin
             : [];
         var opened = target is Lock @lock ? Hiding.IsOpen(@lock, response) : response.Opened.Contains(target.Id);
         var inside = opened && target is Lock open ? open.Inside : "";
-        var links = target is Matching matching ? Aliases.OfLinks(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
+        var links = target is Matching matching ? aliases.OfLinks(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
         return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty ? null : new(alias, points, text, picks, opened, inside, links);
     }
 }

@@ -22,7 +22,7 @@ public sealed record FeedbackView
         var (pane, seen, now) = (sight.Pane, sight.Seen, sight.Now);
         var marks = sight.Marks;
         var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
-        string Of(Target target) => !Tries.IsSameAnswer(target, seen, now) ? "" : states[target.Id] switch
+        string Of(Target target) => !SameAnswer.At(target, seen, now) ? "" : states[target.Id] switch
         {
             TargetState.Earned => target.Feedback.Right,
             TargetState.PartEarned or TargetState.Wrong => target.Feedback.Wrong,

@@ -12,12 +12,15 @@ public sealed record TargetPoints(string Target, decimal Points, decimal Possibl
 
 /// <param name="Score">After costs and the pane's weight, from 0 to <paramref name="Possible"/>.</param>
 /// <param name="Possible">Sum of the targets' points times the pane's weight.</param>
-public sealed record PaneScore(string Pane, decimal Score, decimal Possible, ImmutableArray<TargetPoints> Targets);
+/// <param name="IsSoFar">Whether a scored target waits for a person.</param>
+public sealed record PaneScore(string Pane, decimal Score, decimal Possible, ImmutableArray<TargetPoints> Targets, bool IsSoFar = false);
 
 /// <param name="Grade">Rounded half away from zero to two decimals.</param>
-/// <param name="Passed">Null when the activity has no pass mark.</param>
+/// <param name="Passed">Null when the activity has no pass mark, and while the score is so far.</param>
+/// <param name="IsSoFar">Whether a scored target waits for a person: nothing of the score is final then.</param>
+/// <param name="ExactGrade">The grade before it is rounded, of which the mean of several attempts is made.</param>
 public sealed record ActivityScore(
-    decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade, bool? Passed, ImmutableArray<PaneScore> Panes);
+    decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade, bool? Passed, bool IsSoFar, decimal ExactGrade, ImmutableArray<PaneScore> Panes);
 
 /// <summary>Turns verdicts into points and a grade. Nothing is rounded before the grade.</summary>
 public static class Scorer
@@ -31,18 +34,20 @@ public static class Scorer
     {
         var awarded = awards.IsDefaultOrEmpty ? null : Award.Latest(awards);
         var wrongActions = marks.WrongActionsBeside(awarded?.Keys.ToHashSet());
+        var tries = rules.TryCost == 0 || response.Earlier.IsEmpty ? null : Tries.Of(pane, response, marks);
         if (awarded is not null) marks = Award.Apply(marks, awarded.Values);
-        var (possible, earned, isPerfect, leastFactor) = (0m, 0m, true, 1m);
+        var (possible, earned, isPerfect, leastFactor, isSoFar) = (0m, 0m, true, 1m, false);
         var points = ImmutableArray.CreateBuilder<TargetPoints>(pane.Targets.Length);
         for (var i = 0; i < pane.Targets.Length; i++)
         {
             var (target, credit) = (pane.Targets[i], marks.Targets[i].Credit);
             if (!target.IsScored) continue;
             var award = awarded?.GetValueOrDefault(target.Id);
-            var factor = rules.TryCost == 0 || award is not null ? 1 : Math.Max(0, 1 - rules.TryCost * (Tries.For(pane, target, response) - 1));
-            var worth = target.Points * credit * factor;
+            var (share, least) = tries is null || award is not null ? (1, 1) : tries.Left(target, rules.TryCost);
+            var worth = target.Points * credit * share;
             points.Add(new(target.Id, worth, target.Points, award));
-            (possible, earned, isPerfect, leastFactor) = (possible + target.Points, earned + worth, isPerfect && credit == 1, Math.Min(leastFactor, factor));
+            isSoFar |= marks.Targets[i].State == TargetState.Waiting;
+            (possible, earned, isPerfect, leastFactor) = (possible + target.Points, earned + worth, isPerfect && credit == 1, Math.Min(leastFactor, least));
         }
         var raw = rules.Manner switch
         {
@@ -50,23 +55,24 @@ public static class Scorer
             ScoreManner.AllOrNothing when isPerfect && wrongActions == 0 => possible * leastFactor,
             _ => 0,
         };
-        return new(pane.Id, pane.Weight * Math.Clamp(raw, 0, possible), pane.Weight * possible, points.ToImmutable());
+        return new(pane.Id, pane.Weight * Math.Clamp(raw, 0, possible), pane.Weight * possible, points.ToImmutable(), isSoFar);
     }
 
     /// <summary>Checks and scores every pane of an activity.</summary>
     /// <param name="responses">By pane id; a pane without one is taken as untouched.</param>
     /// <param name="awards">By pane id; null for none.</param>
+    /// <param name="assignment">Words of the assignment's own; null for none.</param>
     public static ActivityScore Score(
-        Activity activity, IReadOnlyDictionary<string, Response> responses, IReadOnlyDictionary<string, ImmutableArray<Award>>? awards = null)
+        Activity activity, IReadOnlyDictionary<string, Response> responses, IReadOnlyDictionary<string, ImmutableArray<Award>>? awards = null, RuleWords? assignment = null)
     {
         var panes = activity.Panes
             .Select(pane =>
             {
                 var response = responses.GetValueOrDefault(pane.Id, Response.Empty);
-                return Score(pane, response, Checker.Check(pane, response), activity.RulesOf(pane).Score, awards?.GetValueOrDefault(pane.Id) ?? default);
+                return Score(pane, response, Checker.Check(pane, response), activity.RulesOf(pane, assignment).Score, awards?.GetValueOrDefault(pane.Id) ?? default);
             })
             .ToImmutableArray();
-        return Sum(panes, activity.Rules.Score);
+        return Sum(panes, activity.RulesOf(assignment).Score);
     }
 
     /// <summary>The scores of many students, in their order, worked out on all processors.</summary>
@@ -80,11 +86,17 @@ public static class Scorer
     /// </summary>
     public static ActivityScore Sum(ImmutableArray<PaneScore> panes, ScoreRules rules)
     {
-        var (score, possible) = (panes.Sum(pane => pane.Score), panes.Sum(pane => pane.Possible));
+        var (score, possible, isSoFar) = (panes.Sum(pane => pane.Score), panes.Sum(pane => pane.Possible), panes.Any(pane => pane.IsSoFar));
         var maximum = rules.MaximumGrade ?? possible;
         // Thirds are no decimal numbers. What they leave far behind the point must not keep a half from being rounded up.
-        var exact = possible == 0 ? 0 : Math.Round(maximum * score / possible, 20);
+        var exact = possible == 0 ? 0 : Math.Round(GradeOf(maximum, score, possible), 15);
         var grade = Math.Round(exact, 2, MidpointRounding.AwayFromZero);
-        return new(score, possible, grade, maximum, rules.PassMark is { } pass ? grade >= pass : null, panes);
+        return new(score, possible, grade, maximum, isSoFar || rules.PassMark is not { } pass ? null : grade >= pass, isSoFar, exact, panes);
     }
+
+    /// <summary>Multiplied first where no product can overflow, so that nothing is lost before the division.</summary>
+    private static decimal GradeOf(decimal maximum, decimal score, decimal possible) =>
+        IsTooLarge(maximum, score) ? maximum * (score / possible) : maximum * score / possible;
+
+    private static bool IsTooLarge(decimal maximum, decimal score) => maximum > 0 && score > decimal.MaxValue / Math.Max(1, maximum);
 }

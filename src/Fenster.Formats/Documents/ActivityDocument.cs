@@ -33,14 +33,21 @@ public static class ActivityDocument
 
     private const string What = "an activity";
 
+    /// <summary>Reads an activity that may have become degenerate by later rules, for a look at its parts only.</summary>
+    /// <exception cref="DocumentRefused">The text is not JSON, not an activity, or of another version.</exception>
+    public static Activity ReadUnchecked(string json)
+    {
+        var activity = DocumentReading.Read<Activity>(json, What);
+        return activity with { Instructions = WritingCleaner.Clean(activity.Instructions) };
+    }
+
     /// <summary>Reads an activity.</summary>
     /// <exception cref="DocumentRefused">
     /// The text is not JSON, not an activity, of another version, or degenerate; the message names the place.
     /// </exception>
     public static Activity Read(string json)
     {
-        var activity = DocumentReading.Read<Activity>(json, What);
-        activity = activity with { Instructions = WritingCleaner.Clean(activity.Instructions) };
+        var activity = ReadUnchecked(json);
         if (Soundness.Faults(activity) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
         return activity;
     }

@@ -32,6 +32,7 @@ public static class DocumentJson
         };
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
         options.Converters.Add(new ExactNumberJson());
+        options.Converters.Add(new RuleWordsJson());
         options.MakeReadOnly();
         return options;
     }
@@ -41,22 +42,10 @@ public static class DocumentJson
         // Of a record struct the reader would take half a point for a whole one.
         if (type.Type == typeof(Point) || type.Type == typeof(Bounds))
             foreach (var coordinate in type.Properties.Where(property => property.Set is not null)) coordinate.IsRequired = true;
-        if (Families.TryGetValue(type.Type, out var common)) NameKinds(type, common);
-    }
-
-    /// <summary>The choices of types that a document makes by name, each with the word that its names have in common.</summary>
-    private static readonly Dictionary<Type, string> Families = new()
-    {
-        [typeof(Region)] = "", [typeof(Target)] = "", [typeof(Face)] = "Face", [typeof(Fixing)] = "Fixing", [typeof(Want)] = "Want", [typeof(TypedAnswer)] = "Typed",
-        [typeof(Question)] = "Question", [typeof(Move)] = "", [typeof(TargetView)] = "",
-    };
-
-    /// <summary>The name of a kind is that of its type, without what all of them have in common: <c>WantSet</c> is a <c>set</c>.</summary>
-    private static void NameKinds(JsonTypeInfo type, string common)
-    {
+        var kinds = KindNameAttribute.KindsOf(type.Type).ToList();
+        if (kinds.Count == 0) return;
         type.PolymorphismOptions = new() { TypeDiscriminatorPropertyName = "kind" };
-        foreach (var kind in type.Type.Assembly.GetTypes().Where(kind => kind is { IsAbstract: false } && kind.IsSubclassOf(type.Type)))
-            type.PolymorphismOptions.DerivedTypes.Add(new(kind, JsonNamingPolicy.CamelCase.ConvertName(common.Length == 0 ? kind.Name : kind.Name.Replace(common, ""))));
+        foreach (var (kind, name) in kinds) type.PolymorphismOptions.DerivedTypes.Add(new(kind, name));
     }
 }
 

@@ -32,7 +32,7 @@ internal static class SailingSchool
         {
             var activity = ReadActivity(file, folder, services.GetRequiredService<Media>());
             var document = ActivityDocument.Write(activity);
-            var id = services.GetRequiredService<Drafts>().Add(teacher.Id, activity.Title, document);
+            var id = services.GetRequiredService<Drafts>().Add(teacher.Id, activity, document);
             publications.Publish(id, document);
             Work(services.GetRequiredService<Attempts>(), publications.OfActivity(id)!, activity, names);
         }
@@ -91,9 +91,9 @@ internal static class SailingSchool
             {
                 var moves = Moves(pane, mistakes: i * 7 % 5, seed: i);
                 IReadOnlyList<KeyedMove> keyed = [.. (done ? moves : moves.Take(moves.Length / 2)).Select((move, n) => new KeyedMove($"{pane.Id}-{n}", pane.Id, move))];
-                attempts.Append(device, keyed).GetAwaiter().GetResult();
+                attempts.Append(device, keyed, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
             }
-            if (done && activity.Purpose == Purpose.Marked) attempts.HandIn(device).GetAwaiter().GetResult();
+            if (done && activity.Purpose == Purpose.Marked) attempts.HandIn(device, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
         }
     }
 

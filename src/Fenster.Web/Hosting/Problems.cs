@@ -1,8 +1,8 @@
-using Fenster.Core.Model;
 using Fenster.Formats.Bundles;
 using Fenster.Formats.Documents;
 using Fenster.Formats.Pictures;
 using Fenster.Formats.Sounds;
+using Fenster.Web.Pages;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.Data.Sqlite;
 
@@ -30,7 +30,7 @@ internal static class Problems
 
     private static (int Status, string Sentence) Explain(Exception? exception) => exception switch
     {
-        MoveRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+        MovesRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         DocumentRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         SoundRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
         BundleRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),

@@ -31,14 +31,32 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
     /// <summary>The teacher's own beginnings for others.</summary>
     public IReadOnlyList<Card> OwnStarters { get; private set; } = [];
 
-    public void OnGet(string? words, string? subject)
+    /// <summary>Cards of a page of the list.</summary>
+    public const int PageSize = 48;
+
+    private const int MostSubjects = 200;
+    private const int MostStarters = 50;
+    private const int MostWords = 8;
+
+    /// <summary>From 1.</summary>
+    public int Number { get; private set; } = 1;
+    public bool HasMore { get; private set; }
+
+    /// <param name="page">From 1.</param>
+    public void OnGet(string? words, string? subject, [FromQuery(Name = "page")] int page = 1)
     {
-        (Words, Subject) = (words?.Trim() ?? "", subject?.Trim() ?? "");
-        var all = drafts.Of(User.TeacherId()).Select(Card.Of).ToList();
-        Subjects = [.. all.SelectMany(card => card.Keywords).Distinct(StringComparer.OrdinalIgnoreCase).Order(StringComparer.OrdinalIgnoreCase)];
-        OwnStarters = [.. all.Where(card => card.IsStarter)];
-        Cards = [.. all.Where(card => (Subject == "" || card.Keywords.Contains(Subject, StringComparer.OrdinalIgnoreCase)) && Words.Split(' ').All(word => card.Text.Contains(word, StringComparison.OrdinalIgnoreCase)))];
+        (Words, Subject, Number) = (words?.Trim() ?? "", subject?.Trim() ?? "", Math.Clamp(page, 1, 1_000_000));
+        Subjects = drafts.Subjects(User.TeacherId(), MostSubjects);
+        OwnStarters = [.. drafts.Page(User.TeacherId(), [], null, startersOnly: true, 0, MostStarters).Select(Card.Of)];
+        var wanted = Words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(MostWords).ToList();
+        // One more than is shown tells whether there are more.
+        var found = drafts.Page(User.TeacherId(), wanted, Subject == "" ? null : Subject, startersOnly: false, (Number - 1) * PageSize, PageSize + 1);
+        Cards = [.. found.Take(PageSize).Select(Card.Of)];
+        HasMore = found.Count > PageSize;
     }
+
+    /// <summary>The address of a page of the list, with what is searched for.</summary>
+    public string UrlOf(int page) => QueryString.Create((KeyValuePair<string, string?>[])[new("words", Words), new("subject", Subject), new("page", page.ToString(CultureInfo.InvariantCulture))]).ToString();
 
     /// <param name="from">A starter that ships, or the id of one of the teacher's own; empty for an empty activity.</param>
     public async Task<IActionResult> OnPostAsync(string? title, string? from)
@@ -49,11 +67,11 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
             : null;
         if (Problem is not null)
         {
-            OnGet(null, null);
+            OnGet(null, null, 1);
             return Page();
         }
         var activity = await Task.Run(() => Begun(from ?? "", NewTitle));
-        var id = drafts.Add(User.TeacherId(), activity.Title, ActivityDocument.Write(activity));
+        var id = drafts.Add(User.TeacherId(), activity, ActivityDocument.Write(activity));
         return Redirect($"/activities/{id}");
     }
 
@@ -67,7 +85,8 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
         if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
         var activity = ActivityDocument.Read(draft.Document);
         var title = $"{activity.Title[..Math.Min(activity.Title.Length, Soundness.LongestTitle - 7)]} (copy)";
-        var copy = drafts.Add(User.TeacherId(), title, ActivityDocument.Write(activity with { Title = title }, draft.Document));
+        var named = activity with { Title = title };
+        var copy = drafts.Add(User.TeacherId(), named, ActivityDocument.Write(named, draft.Document));
         return Redirect($"/activities/{copy}");
     }
 
@@ -80,12 +99,12 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
             if (bundle is null) throw new BundleRefused("Choose the file of an activity first.");
             await bundle.CopyToAsync(bytes);
             var (activity, document) = await Task.Run(() => bundles.Unpack(bytes.ToArray()));
-            return Redirect($"/activities/{drafts.Add(User.TeacherId(), activity.Title, document)}");
+            return Redirect($"/activities/{drafts.Add(User.TeacherId(), activity, document)}");
         }
         catch (Exception exception) when (exception is BundleRefused or DocumentRefused or PictureRefused or SoundRefused)
         {
             Problem = exception.Message;
-            OnGet(null, null);
+            OnGet(null, null, 1);
             return Page();
         }
     }
@@ -95,23 +114,16 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
     /// <param name="Name">Names the look in the style sheet.</param>
     public sealed record State(string Name, string Words);
 
-    /// <param name="Text">All that a search looks at.</param>
-    public sealed record Card(long Id, string Title, Picture? Picture, State State, string Content, bool IsPublished, string Progress, ImmutableArray<string> Keywords, bool IsStarter, string Text)
+    /// <param name="Media">Content hash of its picture; null without one.</param>
+    public sealed record Card(long Id, string Title, string? Media, State State, string Content, bool IsPublished, string Progress)
     {
-        public static Card Of(ActivityCard card)
-        {
-            var activity = ActivityDocument.Read(card.Document);
-            var (panes, targets) = (activity.Panes.Length, activity.Panes.Sum(pane => pane.Targets.Length));
-            return new(
-                card.Id,
-                activity.PrivateName is "" ? card.Title : activity.PrivateName,
-                activity.Panes.Select(pane => pane.Picture).FirstOrDefault(picture => picture is not null),
-                card.Code is null ? new("draft", "Draft") : card.ClosedAt is null ? new("open", $"Open, code {card.Code}") : new("closed", "Closed"),
-                $"{(panes == 1 ? "" : $"{panes} pictures, ")}{targets} {(targets == 1 ? "row" : "rows")}",
-                card.Code is not null,
-                $"{card.HandedIn} handed in{(card.Working > 0 ? $", {card.Working} working" : "")}",
-                activity.Keywords, activity.IsStarter,
-                string.Join(' ', activity.Keywords.Concat([activity.Title, activity.PrivateName, activity.Description, .. activity.Panes.SelectMany(pane => pane.Labels).Select(label => label.Text)])));
-        }
+        public static Card Of(ActivityCard card) => new(
+            card.Id,
+            card.PrivateName is "" ? card.Title : card.PrivateName,
+            card.Media,
+            card.Code is null ? new("draft", "Draft") : card.ClosedAt is null ? new("open", $"Open, code {card.Code}") : new("closed", "Closed"),
+            $"{(card.Panes == 1 ? "" : $"{card.Panes} pictures, ")}{card.Targets} {(card.Targets == 1 ? "row" : "rows")}",
+            card.Code is not null,
+            $"{card.HandedIn} handed in{(card.Working > 0 ? $", {card.Working} working" : "")}");
     }
 }

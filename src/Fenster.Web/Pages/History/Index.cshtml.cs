@@ -1,4 +1,3 @@
-using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
@@ -11,18 +10,16 @@ namespace Fenster.Web.Pages;
 public sealed class HistoryModel(Drafts drafts) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
+    public string? Problem { get; private set; }
 
     /// <summary>The newest day first, and in it the newest version.</summary>
     public IReadOnlyList<IGrouping<DateOnly, Earlier>> Days { get; private set; } = [];
 
     public sealed record Earlier(long Slot, DateTimeOffset SavedAt, string Title, string Content, bool CanBeSeen)
     {
-        public static Earlier Of(DraftVersion version)
-        {
-            var activity = ActivityDocument.Read(version.Document);
-            var (panes, rows) = (activity.Panes.Length, activity.Panes.Sum(pane => pane.Targets.Length));
-            return new(version.Slot, version.SavedAt, activity.Title, $"{panes} {(panes == 1 ? "picture" : "pictures")}, {rows} {(rows == 1 ? "row" : "rows")}", Readiness.Obstacles(activity).Count == 0);
-        }
+        public static Earlier Of(DraftVersionLine version) => new(
+            version.Slot, version.SavedAt, version.Title,
+            $"{version.Panes} {(version.Panes == 1 ? "picture" : "pictures")}, {version.Targets} {(version.Targets == 1 ? "row" : "rows")}", version.CanBeSeen);
     }
 
     public IActionResult OnGet(long id)
@@ -34,10 +31,14 @@ public sealed class HistoryModel(Drafts drafts) : PageModel
     }
 
     /// <summary>Makes an earlier version the draft. What the draft was stays among the versions.</summary>
-    public IActionResult OnPost(long id, long slot)
+    /// <param name="version">Of the draft that this page showed.</param>
+    public IActionResult OnPost(long id, long slot, long version)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft || drafts.Version(User.TeacherId(), id, slot) is not { } earlier) return NotFound();
-        drafts.Save(User.TeacherId(), id, draft.Version, ActivityDocument.Read(earlier.Document).Title, earlier.Document);
-        return Redirect($"/activities/{id}");
+        if (drafts.Version(User.TeacherId(), id, slot) is not { } earlier
+            || drafts.GoBack(User.TeacherId(), id, version, ActivityDocument.Read(earlier.Document), earlier.Document) is not { } outcome)
+            return NotFound();
+        if (outcome.Saved) return Redirect($"/activities/{id}");
+        Problem = "The activity was changed meanwhile, so nothing was gone back to. What it is now is in this list too; choose again.";
+        return OnGet(id);
     }
 }

@@ -15,20 +15,24 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
     public string? Code { get; private set; }
     public string? Name { get; private set; }
     public string? Problem { get; private set; }
+
+    /// <summary>Whether the work of that name waits for the two words of another device.</summary>
+    public bool AsksWords { get; private set; }
     public Activity? Activity { get; private set; }
     public bool IsClosed { get; private set; }
     public string Rules => Activity is null ? "" : RuleSentences.Short(Activity);
 
-    public async Task<IActionResult> OnGetAsync(string? code)
+    public IActionResult OnGet(string? code)
     {
         if (Find(code) is not { } publication) return Page();
-        if (Request.Cookies[DeviceCookie.Name(publication)] is { } secret && attempts.DeviceOf(publication.Id, secret) is { } device && await attempts.Of(device) is { } attempt
+        if (Request.Cookies[DeviceCookie.Name(publication)] is { } secret && attempts.DeviceOf(publication.Id, secret) is { } device && attempts.Of(device) is { } attempt
             && (!IsClosed || attempt.Handed is not null))
             return Redirect($"/do/{publication.Code}");
         return Page();
     }
 
-    public IActionResult OnPost(string? code, string? name)
+    /// <param name="words">The two words that let another device in; null when they were not asked for.</param>
+    public IActionResult OnPost(string? code, string? name, string? words)
     {
         if (Find(code) is not { } publication || IsClosed) return Page();
         Name = string.Join(' ', (name ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
@@ -37,9 +41,14 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
             : Name.Any(char.IsControl) ? "That name has a character that can't be shown. Type it again."
             : null;
         if (Problem is not null) return Page();
-        if (attempts.Join(publication, Name) is not { } joined)
+        if (attempts.Join(publication, Name, words) is not { } joined)
         {
-            Problem = $"Somebody called {Name} is already working on another device. If that is you, go on there, or ask your teacher to let you in here. If not, add the first letter of your surname.";
+            AsksWords = attempts.AwaitsWord(publication.Id, Name);
+            if (AsksWords && words is { Length: > 0 }) guesses.Add(HttpContext, "code");
+            Problem = !AsksWords
+                ? $"Somebody called {Name} is already working on another device. If that is you, go on there, or ask your teacher to let you in here. If not, add the first letter of your surname."
+                : words is { Length: > 0 } ? "Those are not the two words. Ask your teacher to show them to you."
+                : $"{Name} has begun on another device. Type the two words that your teacher gives you.";
             return Page();
         }
         DeviceCookie.Set(HttpContext, publication, joined.Secret);

@@ -40,9 +40,8 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     /// <summary>The teacher's pictures, each with where it is used: as it is, or as the source of a prepared one.</summary>
     private IEnumerable<OnShelf> WithPlaces(IReadOnlyList<ShelfPicture> pictures)
     {
-        var cards = drafts.Of(User.TeacherId());
-        return pictures.Select(picture => new OnShelf(picture.Hash, picture.Name, picture.Width, picture.Height,
-            [.. cards.Where(card => card.Document.Contains(picture.Hash, StringComparison.Ordinal)).Select(card => card.Title)]));
+        var uses = shelf.Uses(User.TeacherId());
+        return pictures.Select(picture => new OnShelf(picture.Hash, picture.Name, picture.Width, picture.Height, [.. uses[picture.Hash]]));
     }
 
     /// <param name="Version">The version of the draft that the room was opened with.</param>
@@ -129,7 +128,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     private IActionResult Keep(long id, Draft draft, long version, Activity changed)
     {
         if (Soundness.Faults(changed) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
-        if (drafts.Save(User.TeacherId(), id, version, changed.Title, ActivityDocument.Write(changed, draft.Document)) is not { } outcome) return NotFound();
+        if (drafts.Save(User.TeacherId(), id, version, changed, ActivityDocument.Write(changed, draft.Document)) is not { } outcome) return NotFound();
         return outcome.Saved
             ? new JsonResult(new { outcome.Version })
             : new JsonResult(new { error = "This activity was changed in another window meanwhile. Open the picture room again from there; the picture itself is on your shelf." }) { StatusCode = StatusCodes.Status409Conflict };

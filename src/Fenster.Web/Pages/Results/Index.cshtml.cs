@@ -9,59 +9,54 @@ namespace Fenster.Web.Pages;
 
 public sealed class ResultsModel(Drafts drafts, Publications publications, Attempts attempts) : PageModel
 {
+    /// <summary>Lines of a page of the list.</summary>
+    public const int PageSize = 100;
+
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
     public string? Code { get; private set; }
     public IReadOnlyList<Line> Lines { get; private set; } = [];
-    public int HandedIn { get; private set; }
-    public decimal? Mean { get; private set; }
-    public decimal Possible { get; private set; }
+    public AttemptSums Sums { get; private set; } = new(0, 0, null, 0);
+
+    /// <summary>From 1.</summary>
+    public int Number { get; private set; } = 1;
+    public int Pages => (int)Math.Max(1, (Sums.All + PageSize - 1) / PageSize);
 
     public sealed record Line(long Id, string Name, string State, string Score, decimal? Share, string Grade);
 
-    public IActionResult OnGet(long id)
+    /// <param name="page">From 1; one that is not there stands for the nearest.</param>
+    public IActionResult OnGet(long id, [FromQuery(Name = "page")] int page = 1)
     {
-        if (Load(id) is not { } all) return NotFound();
-        Lines = [.. all.Select(LineOf)];
-        var done = all.Where(attempt => attempt.Handed is not null).Select(attempt => attempt.Handed!).ToList();
-        HandedIn = done.Count;
-        Mean = done.Count > 0 ? done.Average(handed => handed.Score) : null;
-        Possible = done.Count > 0 ? done.Max(handed => handed.Possible) : 0;
+        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        (Id, Title) = (id, draft.Title);
+        if (publications.OfActivity(id) is not { } publication) return Page();
+        Code = publication.Code;
+        Sums = attempts.Sums(publication.Id);
+        Number = Math.Clamp(page, 1, Pages);
+        Lines = [.. attempts.Page(publication.Id, (Number - 1) * PageSize, PageSize).Select(LineOf)];
         return Page();
     }
 
     public IActionResult OnGetCsv(long id)
     {
-        if (Load(id) is not { } all) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is null) return NotFound();
+        var all = publications.OfActivity(id) is { } publication ? attempts.Page(publication.Id) : [];
         var csv = ResultsTable.Write(all.Select(a => new ResultLine(a.Name, a.StartedAt, a.Handed?.At, a.Handed?.Score, a.Handed?.Possible, a.Handed?.Grade, a.Handed?.MaximumGrade)));
         return File(csv, "text/csv; charset=utf-8", $"results-{id}.csv");
     }
 
-    private IReadOnlyList<Attempt>? Load(long id)
-    {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return null;
-        (Id, Title) = (id, draft.Title);
-        if (publications.OfActivity(id) is not { } publication) return [];
-        Code = publication.Code;
-        return attempts.All(publication.Id);
-    }
-
-    private Line LineOf(Attempt attempt) => attempt.Handed is { } handed
+    private Line LineOf(AttemptLine attempt) => attempt.Handed is { } handed
         ? new(
             attempt.Id,
             attempt.Name,
             $"Handed in {handed.At.ToString("d MMM, HH:mm", CultureInfo.InvariantCulture)} UTC",
-            $"{Number(handed.Score)} of {Number(handed.Possible)}",
+            $"{Plain(handed.Score)} of {Plain(handed.Possible)}",
             handed.Possible > 0 ? handed.Score / handed.Possible : null,
-            $"{handed.Grade.ToString("0.00", CultureInfo.InvariantCulture)} of {Number(handed.MaximumGrade)}")
+            $"{handed.Grade.ToString("0.00", CultureInfo.InvariantCulture)} of {Plain(handed.MaximumGrade)}")
         : new(attempt.Id, attempt.Name, Working(attempt), "", null, "");
 
-    private string Working(Attempt attempt)
-    {
-        var placed = attempt.Responses.Values.Sum(response => response.Placements.Length);
-        var zones = publications.Activity(attempt.RevisionId).Panes.Sum(pane => pane.Targets.Length);
-        return $"Working, {placed} of {zones} placed";
-    }
+    private string Working(AttemptLine attempt) =>
+        $"Working, {attempt.Placed} of {publications.Activity(attempt.RevisionId).Panes.Sum(pane => pane.Targets.Length)} placed";
 
-    private static string Number(decimal number) => number.ToString("0.##", CultureInfo.InvariantCulture);
+    private static string Plain(decimal number) => number.ToString("0.##", CultureInfo.InvariantCulture);
 }

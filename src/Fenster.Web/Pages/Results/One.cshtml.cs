@@ -19,12 +19,11 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
     public Attempt Attempt { get; private set; } = null!;
-    public Attempt? Before { get; private set; }
-    public Attempt? After { get; private set; }
+    public AttemptLine? Before { get; private set; }
+    public AttemptLine? After { get; private set; }
     public IReadOnlyList<Row> Rows { get; private set; } = [];
     public string ViewJson { get; private set; } = "";
     public string State { get; private set; } = "";
-    public bool IsFree => Attempt.IsFree;
 
     /// <param name="State">Names the look in the style sheet.</param>
     public sealed record Row(string Key, string Put, string State, string Points);
@@ -32,16 +31,13 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
     public IActionResult OnGet(long id, long attempt)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft || publications.OfActivity(id) is not { } publication) return NotFound();
-        var all = attempts.All(publication.Id);
-        if (all.FirstOrDefault(a => a.Id == attempt) is not { } found) return NotFound();
+        if (attempts.One(publication.Id, attempt) is not { } found) return NotFound();
         (Id, Title, Attempt) = (id, draft.Title, found);
-        var index = all.ToList().IndexOf(found);
-        Before = index > 0 ? all[index - 1] : null;
-        After = index < all.Count - 1 ? all[index + 1] : null;
+        (Before, After) = attempts.Neighbours(publication.Id, found);
 
         var activity = publications.Activity(found.RevisionId);
         var responses = found.Responses;
-        var everything = activity with { Rules = activity.Rules with { Reveal = new() }, PaneOrder = PaneOrder.AsListed, Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })] };
+        var everything = activity with { Rules = activity.Rules with { Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn } }, PaneOrder = PaneOrder.AsListed, Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })] };
         ViewJson = JsonSerializer.Serialize(StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses), DocumentJson.Options);
         var score = Scorer.Score(activity, responses);
         State = found.Handed is { At: var at }
@@ -51,10 +47,10 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
         return Page();
     }
 
-    public IActionResult OnPostSetFree(long id, long attempt)
+    public IActionResult OnPostLetIn(long id, long attempt)
     {
         if (drafts.Find(User.TeacherId(), id) is null || publications.OfActivity(id) is not { } publication) return NotFound();
-        attempts.SetFree(publication.Id, attempt);
+        attempts.LetIn(publication.Id, attempt);
         return RedirectToPage();
     }
 

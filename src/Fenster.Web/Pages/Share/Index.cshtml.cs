@@ -8,7 +8,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers, Bundles bundles) : PageModel
+public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers, Bundles bundles, PublicAddress address) : PageModel
 {
     public long Id { get; private set; }
     public Activity Activity { get; private set; } = null!;
@@ -23,8 +23,8 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
 
     /// <summary>How many of its pictures, sounds and videos are lost.</summary>
     public int MissingFiles => bundles.MissingOf(Document);
-    public string Host => Request.Host.Value ?? "";
-    public string Link => $"{Request.Scheme}://{Request.Host}/join/{Publication?.Code}";
+    public string Host => new Uri(address.Of(Request)).Authority;
+    public string Link => $"{address.Of(Request)}/join/{Publication?.Code}";
 
     private string Document { get; set; } = "";
 
@@ -63,7 +63,7 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
         else if (colleague.Id == User.TeacherId()) Given = "That is your own address. The list of activities makes a copy for yourself.";
         else
         {
-            drafts.Add(colleague.Id, Activity.Title, Document);
+            drafts.Add(colleague.Id, Activity, Document);
             Given = $"{colleague.Name} has a copy now, with pictures and rules, without any student's work.";
         }
         return Page();

@@ -7,20 +7,20 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>A student's own work on an activity, before and after handing in.</summary>
-public sealed class StudentModel(Publications publications, Attempts attempts) : PageModel
+public sealed class StudentModel(Publications publications, Attempts attempts, TimeProvider clock) : PageModel
 {
     public StudentWork Work { get; private set; } = null!;
 
-    public async Task<IActionResult> OnGetAsync(string code)
+    public IActionResult OnGet(string code)
     {
         if (publications.ByCode(JoinCode.Tidy(code)) is not { } publication
             || Request.Cookies[DeviceCookie.Name(publication)] is not { } secret
             || attempts.DeviceOf(publication.Id, secret) is not { } device
-            || await attempts.Of(device) is not { } attempt)
+            || attempts.Of(device) is not { } attempt)
             return Redirect($"/join/{Uri.EscapeDataString(code)}");
-        if (publication.ClosedAt is not null && attempt.Handed is null) return Redirect($"/join/{publication.Code}");
+        if (publication.IsShut(clock.GetUtcNow()) && attempt.Handed is null) return Redirect($"/join/{publication.Code}");
         Work = new(
-            StudentView.At(StudentEndpoints.MomentOf(publication, attempt), device.Seat, attempt.Responses), attempt.Name,
+            StudentView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses), attempt.Name,
             $"/do/{publication.Code}/place", $"/do/{publication.Code}/hand-in", $"attempt-{attempt.Id}");
         Response.Headers.CacheControl = "no-store";
         return Page();

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
@@ -11,39 +12,45 @@ public sealed record MovesSent(MoveSent?[]? Moves)
 {
     public const int Most = 500;
 
-    /// <summary>The moves with the pane's own ids.</summary>
+    /// <summary>The moves with the pane's own ids, and those that can't be read or name what is not there.</summary>
     /// <param name="sent">Null when the body was not JSON of this shape.</param>
-    /// <exception cref="MoveRefused">A move can't be read or does not fit the activity.</exception>
-    public static IReadOnlyList<KeyedMove> Resolve(MovesSent? sent, Seat seat)
+    /// <exception cref="MovesRefused">Nothing of what was sent can be told apart.</exception>
+    public static (IReadOnlyList<KeyedMove> Moves, ImmutableArray<RefusedMove> Refused) Resolve(MovesSent? sent, Seat seat)
     {
-        if (sent?.Moves is not { } moves) throw new MoveRefused("The moves could not be read.");
-        if (moves.Length > Most) throw new MoveRefused($"More than {Most} moves came at once.");
-        return [.. moves.Select(move => (move ?? throw new MoveRefused("A move was empty.")).Resolve(seat))];
+        if (sent?.Moves is not { } moves) throw new MovesRefused(new(Refused.Unreadable));
+        if (moves.Length > Most) throw new MovesRefused(new(Refused.TooManyAtOnce, Most));
+        var (resolved, refused) = (new List<KeyedMove>(), ImmutableArray.CreateBuilder<RefusedMove>());
+        foreach (var move in moves)
+        {
+            if (move?.Key is not { Length: > 0 and <= MoveSent.LongestKey } key) throw new MovesRefused(new(Refused.Unreadable));
+            var (known, refusal) = (default((string Pane, Move Move)?), (Refusal?)null);
+            if (move.Read() is { } read) known = seat.Resolve(move.Pane ?? "", read, out refusal);
+            if (known is var (pane, made)) resolved.Add(new(key, pane, made));
+            else refused.Add(new(key, refusal ?? new(Refused.Unreadable)));
+        }
+        return (resolved, refused.ToImmutable());
     }
 }
 
+/// <summary>A request whose moves can't be told apart. The message is a sentence for the student.</summary>
+public sealed class MovesRefused(Refusal refusal) : Exception(refusal.Sentence);
+
 /// <param name="Key">Made by the device, one for each move.</param>
 /// <param name="Pane">The pane's name in the view.</param>
-public sealed record MoveSent(string Key, string Pane, JsonElement Move)
+public sealed record MoveSent(string? Key, string? Pane, JsonElement Move)
 {
-    private const int LongestKey = 64;
+    public const int LongestKey = 64;
 
-    public KeyedMove Resolve(Seat seat)
-    {
-        if (Key is not { Length: > 0 and <= LongestKey }) throw new MoveRefused("A move came without a key.");
-        var (pane, move) = seat.Resolve(Pane, Read());
-        return new(Key, pane, move);
-    }
-
-    private Move Read()
+    /// <summary>The move; null when it can't be read.</summary>
+    public Move? Read()
     {
         try
         {
-            return Move.Deserialize<Move>(DocumentJson.Options) ?? throw new MoveRefused("A move was empty.");
+            return Move.Deserialize<Move>(DocumentJson.Options);
         }
         catch (Exception exception) when (exception is JsonException or InvalidOperationException or NotSupportedException)
         {
-            throw new MoveRefused("A move could not be read.");
+            return null;
         }
     }
 }

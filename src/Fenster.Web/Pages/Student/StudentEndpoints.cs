@@ -1,10 +1,8 @@
 using System.Text.Json;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
-using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
-using Microsoft.AspNetCore.Antiforgery;
 
 namespace Fenster.Web.Pages;
 
@@ -13,28 +11,25 @@ internal static class StudentEndpoints
 {
     public static void MapStudent(this WebApplication app)
     {
-        app.MapPost("/do/{code}/place", async (string code, HttpContext context, Students students) =>
-            await students.Answer(context, code, (attempts, device, moves) => attempts.Append(device, moves)));
-        app.MapPost("/do/{code}/hand-in", async (string code, HttpContext context, Students students) =>
-            await students.Answer(context, code, async (attempts, device, moves) =>
-            {
-                if (device.Seat.Activity.Purpose == Purpose.LearningOnly) throw new MoveRefused("There is nothing to hand in: this is there to learn from.");
-                await attempts.Append(device, moves);
-                return await attempts.HandIn(device);
-            }));
+        app.MapPost("/do/{code}/place", (string code, HttpContext context, Students students) => students.Place(context, code));
+        app.MapPost("/do/{code}/hand-in", (string code, HttpContext context, Students students) => students.HandIn(context, code));
     }
 
-    public static Moment MomentOf(Publication publication, Attempt attempt) =>
-        attempt.Handed is null ? Moment.Placed : publication.ClosedAt is null ? Moment.HandedIn : Moment.Closed;
+    public static Reach ReachOf(Publication publication, Attempt attempt) =>
+        new(attempt.Handed is null ? Moment.Placed : Moment.HandedIn, IsClosed: publication.ClosedAt is not null);
 }
 
-internal sealed class Students(Publications publications, Attempts attempts, IAntiforgery antiforgery)
+internal sealed class Students(Publications publications, Attempts attempts, SameSite sameSite, TimeProvider clock)
 {
-    public async Task Answer(HttpContext context, string code, Func<Attempts, Device, IReadOnlyList<KeyedMove>, Task<Attempt?>> change)
+    public Task Place(HttpContext context, string code) => Answer(context, code, isHandIn: false);
+
+    public Task HandIn(HttpContext context, string code) => Answer(context, code, isHandIn: true);
+
+    private async Task Answer(HttpContext context, string code, bool isHandIn)
     {
-        if (!await antiforgery.IsRequestValidAsync(context))
+        if (!sameSite.Allows(context.Request))
         {
-            await Refuse(context, StatusCodes.Status400BadRequest, "This page is too old. Reload it; your work is kept.");
+            await Refuse(context, StatusCodes.Status403Forbidden, "This was sent from another site. Open the activity itself and go on there; your work is kept.");
             return;
         }
         if (publications.ByCode(JoinCode.Tidy(code)) is not { } publication
@@ -44,21 +39,28 @@ internal sealed class Students(Publications publications, Attempts attempts, IAn
             await Refuse(context, StatusCodes.Status403Forbidden, Forgotten);
             return;
         }
-        if (publication.ClosedAt is not null)
+        if (isHandIn && device.Seat.Activity.Purpose == Purpose.LearningOnly)
         {
-            await Refuse(context, StatusCodes.Status410Gone, "The activity has closed. What you placed before is kept.");
+            await Refuse(context, StatusCodes.Status422UnprocessableEntity, new Refusal(Refused.NothingToHandIn).Sentence);
             return;
         }
-        var moves = MovesSent.Resolve(await Read(context.Request), device.Seat);
-        if (await change(attempts, device, moves) is not { } attempt)
+        var (moves, unread) = MovesSent.Resolve(await Read(context.Request), device.Seat);
+        // All of it has arrived now; that is the moment which counts.
+        var received = clock.GetUtcNow();
+        var taken = publication.IsShut(received) ? new(null, [], Shut.Closed) : await attempts.Append(device, moves, received);
+        var refused = unread.AddRange(taken.Refused);
+        if (isHandIn && taken.Attempt is not null) taken = await attempts.HandIn(device, received);
+        if (taken.Attempt is not { } attempt)
         {
-            await Refuse(context, StatusCodes.Status403Forbidden, Forgotten);
+            await (taken.Shut == Shut.Closed
+                ? Refuse(context, StatusCodes.Status410Gone, "The activity has closed. What you placed before is kept.")
+                : Refuse(context, StatusCodes.Status403Forbidden, Forgotten));
             return;
         }
-        var body = JsonSerializer.SerializeToUtf8Bytes(WorkView.At(StudentEndpoints.MomentOf(publication, attempt), device.Seat, attempt.Responses), DocumentJson.Options);
-        context.Response.ContentType = "application/json";
-        context.Response.ContentLength = body.Length;
-        await context.Response.Body.WriteAsync(body);
+        var panes = attempt.Handed is null ? moves.Select(move => move.Pane).ToHashSet() : null;
+        // What was refused may still be drawn: its pane is told too.
+        if (panes is not null && unread.Length > 0) panes = null;
+        await Pages.Answer.Of(WorkView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses, panes), refused).Write(context.Response);
     }
 
     private const string Forgotten = "This device is no longer part of the activity. Join again with the code and the same name.";
@@ -67,7 +69,7 @@ internal sealed class Students(Publications publications, Attempts attempts, IAn
     {
         try
         {
-            return await JsonSerializer.DeserializeAsync<MovesSent>(request.Body, JsonSerializerOptions.Web);
+            return await JsonSerializer.DeserializeAsync<MovesSent>(request.Body, JsonSerializerOptions.Web, request.HttpContext.RequestAborted);
         }
         catch (JsonException)
         {

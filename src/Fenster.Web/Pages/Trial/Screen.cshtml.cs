@@ -53,9 +53,15 @@ public sealed class TrialScreenModel(Drafts drafts) : PageModel
     {
         if (Draft(id, at) is not { } activity) return NotFound();
         var seat = new Seat(activity, seed);
-        var responses = MovesSent.Resolve(sent, seat).Aggregate(ResponseDocument.Empty, (responses, move) =>
-            Progress.Make(activity, responses, move.Pane, move.Move).After);
-        return new JsonResult(WorkView.At(moment, seat, responses), DocumentJson.Options);
+        var (moves, refused) = MovesSent.Resolve(sent, seat);
+        var responses = ResponseDocument.Empty;
+        foreach (var move in moves)
+        {
+            var made = Progress.Make(activity, responses, move.Pane, move.Move);
+            if (made.Refusal is { } refusal) refused = refused.Add(new(move.Key, refusal));
+            responses = made.After;
+        }
+        return new JsonResult(Answer.Of(WorkView.At(moment, seat, responses), refused), DocumentJson.Options);
     }
 
     private Activity? Draft(long id, long? at)

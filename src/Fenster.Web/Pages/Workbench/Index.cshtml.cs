@@ -66,7 +66,7 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
     {
         if (save is null) throw new DocumentRefused("", "What was to be saved could not be read.");
         var activity = ActivityDocument.Read(save.Document.GetRawText());
-        if (drafts.Save(User.TeacherId(), id, save.Version, activity.Title, ActivityDocument.Write(activity, save.Document.GetRawText())) is not { } outcome)
+        if (drafts.Save(User.TeacherId(), id, save.Version, activity, ActivityDocument.Write(activity, save.Document.GetRawText())) is not { } outcome)
             return NotFound();
         return outcome.Saved
             ? new JsonResult(new Saved(outcome.Version, Says.Of(activity)), DocumentJson.Options)

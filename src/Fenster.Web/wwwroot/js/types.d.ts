@@ -54,8 +54,10 @@ type PaneWork = {
   explanation: null | { pane: string; zones: { zone: string; text: string }[]; hidden: string[]; others: { target: string; text: string }[] }
   key: null | { zones: { zone: string; labels: string[] }[]; hidden: { region: Region; labels: string[] }[]; others: OtherKey[] }
 }
-type ScoreView = { score: number; possible: number; grade: number; maximumGrade: number; passed: boolean | null }
+type ScoreView = { score: number; possible: number; grade: number; maximumGrade: number; passed: boolean | null; isSoFar: boolean }
 type WorkView = { open: boolean; score: ScoreView | null; bandText: string | null; panes: PaneWork[] }
+// Only the panes that were worked on are told.
+type WorkAnswer = Omit<WorkView, 'panes'> & { panes: (PaneWork | null)[] }
 type StudentView = { title: string; instructions: string; message: Face | null; messageText: string; purpose: 'marked' | 'learningOnly'; panes: PaneFrame[]; work: WorkView }
 type PaneFrame = { id: string; picture: Picture | null; zones: ZoneView[]; labels: LabelView[]; labelSize: 'small' | 'medium' | 'large'; takesPins: boolean; targets: TargetView[] }
 

@@ -12,7 +12,7 @@ import { createMatching } from './matching.js'
 import { placeCrosshair, startPlacing } from './placing.js'
 import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
 import { createSender } from './sender.js'
-import { applied, freeCopy, holdablesOf, markersOf, moveBack, moveTo, paneOf, pinnedOf, tallyOf } from './work.js'
+import { applied, freeCopy, holdablesOf, markersOf, merged, moveBack, moveTo, paneOf, pinnedOf, tallyOf } from './work.js'
 
 const work = document.getElementById('work')
 if (work) start(work)
@@ -146,7 +146,8 @@ function start(work) {
     movesUrl: work.dataset.moves ?? '',
     handInUrl: work.dataset.handIn ?? '',
     deviceKey: work.dataset.key,
-    onWork(next) {
+    onWork(answer) {
+      const next = merged(current, answer)
       const [before, after] = [current.panes[shown], next.panes[shown]]
       returned = Math.max(0, before.placed.length + before.pins.length - after.placed.length - after.pins.length)
       current = next
@@ -211,8 +212,8 @@ function start(work) {
       press(at) {
         if (!pane().open) return null
         if (pane().targets.some(target => target.kind === 'concealed')) make({ kind: 'lookAt', at })
-        // With a single thing to mark and nothing else in the bank, a click marks.
-        const free = holdablesOf(pane()).filter(held => freeCopy(pane(), held) !== null)
+        // With a single thing to mark and nothing else in the bank, a click marks; where there is one mark, it takes the new place.
+        const free = holdablesOf(pane()).filter(held => freeCopy(pane(), held) !== null || (held.isMarker && held.copies === 1))
         return free.length === 1 && free[0].isMarker ? { label: free[0].id, copy: freeCopy(pane(), free[0]) ?? 0 } : null
       },
       put(label, place) {
@@ -263,7 +264,7 @@ function start(work) {
     const button = /** @type {HTMLButtonElement} */ (part('review-go'))
     button.disabled = true
     try {
-      current = await sender.handIn()
+      current = merged(current, (await sender.handIn()).work)
       review.close()
       document.getElementById('hand-in')?.remove()
       document.getElementById('check')?.remove()

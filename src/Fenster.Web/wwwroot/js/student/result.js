@@ -12,8 +12,8 @@ export function scoreLine({ score }) {
   line.className = 'score'
   const number = document.createElement('strong')
   number.textContent = plain(score.score)
-  line.append(number, ` of ${plain(score.possible)} points`)
-  if (score.maximumGrade !== score.possible) line.append(`, grade ${score.grade.toFixed(2)} of ${plain(score.maximumGrade)}`)
+  line.append(number, ` of ${plain(score.possible)} points${score.isSoFar ? ' so far; your teacher still reads some of it' : ''}`)
+  if (score.maximumGrade !== score.possible && !score.isSoFar) line.append(`, grade ${score.grade.toFixed(2)} of ${plain(score.maximumGrade)}`)
   if (score.passed !== null) line.append(score.passed ? ', passed' : ', not passed')
   return line
 }

@@ -4,9 +4,10 @@ import { post } from '../http.js'
 
 /**
  * @typedef {'saved' | 'saving' | 'offline'} Link
+ * @typedef {{work: WorkAnswer, refused: {key: string, sentence: string}[]}} Answer What the server says to moves.
  * @typedef {object} Sender
  * @property {(pane: string, move: Move) => void} send
- * @property {() => Promise<WorkView>} handIn Brings what is waiting, then hands in.
+ * @property {() => Promise<Answer>} handIn Brings what is waiting, then hands in.
  * @property {() => MoveSent[]} waiting
  */
 
@@ -15,7 +16,7 @@ import { post } from '../http.js'
  * @param {string} options.movesUrl
  * @param {string} options.handInUrl
  * @param {string | undefined} options.deviceKey Where the device keeps unsent moves. Without it nothing is stored anywhere: every request carries all moves.
- * @param {(work: WorkView) => void} options.onWork
+ * @param {(work: WorkAnswer) => void} options.onWork
  * @param {(link: Link) => void} options.onLink
  * @param {(sentence: string) => void} options.onRefused
  * @returns {Sender}
@@ -33,9 +34,10 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     else localStorage.setItem(deviceKey, JSON.stringify(moves))
   }
 
-  /** @param {MoveSent[]} sent */
-  const forget = sent => {
+  /** What the server has seen is sent no more, whether it was stored or refused. @param {MoveSent[]} sent @param {Answer['refused']} refused */
+  const forget = (sent, refused) => {
     if (deviceKey) moves = moves.slice(sent.length)
+    else moves = moves.filter(move => !refused.some(({ key }) => key === move.key))
     unsent -= Math.min(unsent, sent.length)
     keep()
   }
@@ -56,13 +58,17 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     }
     delay = 0
     if (answer.ok) {
-      forget(deviceKey ? batch : moves.slice(0, before))
+      const { work, refused } = /** @type {Answer} */ (answer.body)
+      forget(deviceKey ? batch : batch.slice(-before), refused)
       if (unsent === 0) {
         onLink('saved')
-        onWork(answer.body)
+        onWork(work)
       }
+      if (refused.length > 0) onRefused(refused[refused.length - 1].sentence)
     } else if (answer.status === 422) {
-      forget(batch)
+      // Nothing of it can be read, so that it would never be taken.
+      forget(batch, [])
+      if (unsent === 0) onLink('saved')
       onRefused(answer.sentence)
     } else {
       onLink('offline')
@@ -86,7 +92,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
       const answer = await post(handInUrl, { moves: batch })
       if (answer.offline) throw new Error('There is no connection to the server. Your work is kept on this device; try again when you are online.')
       if (!answer.ok) throw new Error(answer.sentence)
-      forget(batch)
+      forget(batch, answer.body.refused)
       return answer.body
     },
     waiting: () => (deviceKey ? [...moves] : moves.slice(moves.length - unsent)),

@@ -85,6 +85,9 @@ export const moveBack = (pane, { label, copy }) => markersOf(pane).some(marker =
   ? { kind: 'markPoints', target: label, points: doneAt(pane, label).points.filter((_, i) => i !== copy) }
   : { kind: 'takeBack', label, copy }
 
+/** The work with what the server tells of it now. @param {WorkView} work @param {WorkAnswer} answer @returns {WorkView} */
+export const merged = (work, answer) => ({ ...answer, panes: answer.panes.map((pane, i) => pane ?? work.panes[i]) })
+
 /** The work as it will be once the server has the move. @param {StudentView} view @param {WorkView} work @param {number} index Of the pane. @param {Move} move @returns {WorkView} */
 export function applied(view, work, index, move) {
   const next = onPane(view.panes[index], work.panes[index], move)

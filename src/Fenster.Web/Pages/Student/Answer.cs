@@ -1,0 +1,26 @@
+using System.Collections.Immutable;
+using System.Text.Json;
+using Fenster.Core.Revealing;
+using Fenster.Formats.Documents;
+using Fenster.Store;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>What the server says to moves: the work as it stands, of which only the panes that were worked on are told, and each move that was not made.</summary>
+/// <param name="Refused">All other moves that were sent are stored.</param>
+internal sealed record Answer(WorkView Work, ImmutableArray<RefusedView> Refused)
+{
+    public static Answer Of(WorkView work, IEnumerable<RefusedMove> refused) =>
+        new(work, [.. refused.Select(move => new RefusedView(move.Key, move.Refusal.Sentence))]);
+
+    public Task Write(HttpResponse response)
+    {
+        var body = JsonSerializer.SerializeToUtf8Bytes(this, DocumentJson.Options);
+        response.ContentType = "application/json";
+        response.ContentLength = body.Length;
+        return response.Body.WriteAsync(body).AsTask();
+    }
+}
+
+/// <param name="Key">Of the move.</param>
+internal sealed record RefusedView(string Key, string Sentence);
