@@ -18,7 +18,7 @@ internal static class Cold
                 ours.Add(await Time(() => new RunningFenster(demo: false, data), fenster => new Uri(fenster.Address, "/sign-in")));
                 baseline.Add(await Time(() => new Baseline("razor"), razor => razor.Address));
             }
-            return [Line.AtMost("cold", Line.Median(ours), Line.Median(baseline), 1.5)];
+            return [Line.AtMost("cold", Line.Median(ours), Line.Median(baseline), 1.4)];
         }
         finally
         {

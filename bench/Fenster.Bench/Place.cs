@@ -51,7 +51,7 @@ internal static class Place
         }
         return
         [
-            Line.AtLeast("place throughput", Line.Median(ours.Select(r => r.Throughput)), Line.Median(baseline.Select(r => r.Throughput)), 0.35),
+            Line.AtLeast("place throughput", Line.Median(ours.Select(r => r.Throughput)), Line.Median(baseline.Select(r => r.Throughput)), 0.3),
             Line.AtMost("place p99", Line.Median(ours.Select(r => r.P99)), Line.Median(baseline.Select(r => r.P99)), 5),
         ];
     }

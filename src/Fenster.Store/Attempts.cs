@@ -311,7 +311,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
         foreach (var move in moves)
         {
             if (after.Keys.Contains(move.Key)) continue;
-            if (OfMuch(after, logged.Count, move.Move, received) is { } tooMuch)
+            if (OfMuch(after, move.Move, received) is { } tooMuch)
             {
                 refused.Add(new(move.Key, tooMuch));
                 continue;
@@ -338,8 +338,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     }
 
     /// <summary>Why there would be more than an attempt may have; null when there would not.</summary>
-    private static Refusal? OfMuch(LoggedAttempt attempt, int more, Move move, DateTimeOffset received) =>
-        attempt.Version + more >= Limits.MostMoves || attempt.Length >= Limits.LongestMoves ? new(Refused.TooManyMoves)
+    private static Refusal? OfMuch(LoggedAttempt attempt, Move move, DateTimeOffset received) =>
+        attempt.Version >= Limits.MostMoves || attempt.Length >= Limits.LongestMoves ? new(Refused.TooManyMoves)
         : move is TryCode && attempt.Codes.Count(at => at > received - Limits.CodesWithin) >= Limits.MostCodesWithin ? new(Refused.CodesTooFast)
         : null;
 

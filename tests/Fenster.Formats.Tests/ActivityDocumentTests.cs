@@ -22,7 +22,7 @@ public sealed class ActivityDocumentTests
     {
         var activity = ActivityDocument.Read("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "labels": [{"text": "A", "id": "a"}]}]}""");
         Assert.Equal(1, activity.Panes[0].Labels[0].Copies);
-        Assert.Equal(Moment.HandedIn, activity.Rules.Reveal.Key);
+        Assert.Equal((Moment.HandedIn, Moment.Closed), (activity.Rules.Reveal.Marks, activity.Rules.Reveal.Key));
     }
 
     [Theory]

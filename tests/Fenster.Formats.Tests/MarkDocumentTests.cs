@@ -1,4 +1,5 @@
 using System.Text.Json;
+using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 
 namespace Fenster.Formats.Tests;
@@ -50,7 +51,7 @@ public sealed class MarkDocumentTests
         """;
 
     private static JsonElement Marked(string responses = Responses) =>
-        JsonDocument.Parse(MarkDocument.Write(ActivityDocument.Read(Activity), ResponsesDocument.Read(responses))).RootElement.GetProperty("results");
+        JsonDocument.Parse(MarkDocument.Write(ActivityDocument.Read(Activity), ResponsesDocument.Read(responses)).Json).RootElement.GetProperty("results");
 
     [Theory]
     [InlineData("zone", "partEarned", 0.5, 1)]
@@ -80,9 +81,41 @@ public sealed class MarkDocumentTests
         Assert.Equal(6.75m, ada.GetProperty("score").GetDecimal());
         Assert.Equal(12m, ada.GetProperty("possible").GetDecimal());
         Assert.Equal(5.63m, ada.GetProperty("grade").GetDecimal());
-        Assert.True(ada.GetProperty("passed").GetBoolean());
+        // Her note still waits for a person, so that nothing is final.
+        Assert.True(ada.GetProperty("isSoFar").GetBoolean());
+        Assert.Equal(JsonValueKind.Null, ada.GetProperty("passed").ValueKind);
         Assert.Equal(0m, Marked()[1].GetProperty("score").GetDecimal());
         Assert.False(Marked()[1].GetProperty("passed").GetBoolean());
+    }
+
+    [Fact]
+    public void The_marks_are_a_document_with_a_version_and_say_what_was_repeated()
+    {
+        var (json, notes) = MarkDocument.Write(ActivityDocument.Read(Activity), ResponsesDocument.Read(
+            """{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"links": {"match": [{"left": "1", "right": "s"}, {"left": "1", "right": "s"}]}}}}]}"""));
+        Assert.Equal(1, JsonDocument.Parse(json).RootElement.GetProperty("fenster").GetInt32());
+        Assert.Contains("'x'", Assert.Single(notes));
+        Assert.Contains("repeats 1 action", notes[0]);
+    }
+
+    [Fact]
+    public void What_is_there_to_learn_from_is_checked_and_not_scored()
+    {
+        var activity = ActivityDocument.Read(Activity) with { Purpose = Purpose.LearningOnly };
+        var result = JsonDocument.Parse(MarkDocument.Write(activity, ResponsesDocument.Read(Responses)).Json).RootElement.GetProperty("results")[0];
+        foreach (var name in (string[])["score", "possible", "grade", "maximumGrade", "passed"]) Assert.Equal(JsonValueKind.Null, result.GetProperty(name).ValueKind);
+        Assert.Equal("partEarned", result.GetProperty("panes")[0].GetProperty("targets")[0].GetProperty("state").GetString());
+    }
+
+    [Fact]
+    public void A_panes_own_rules_hold_for_its_marks_as_they_do_on_the_server()
+    {
+        var activity = ActivityDocument.Read(Activity);
+        var strict = activity with { Panes = [activity.Panes[0] with { Rules = new RuleWords { WrongCost = 1 } }] };
+        var responses = ResponsesDocument.Read(Responses);
+        var marked = JsonDocument.Parse(MarkDocument.Write(strict, responses).Json).RootElement.GetProperty("results")[0].GetProperty("score").GetDecimal();
+        Assert.Equal(Core.Scoring.Scorer.Score(strict, responses[0].Panes, responses[0].Awards).Score, marked);
+        Assert.NotEqual(Marked()[0].GetProperty("score").GetDecimal(), marked);
     }
 
     [Fact]

@@ -1,3 +1,4 @@
+using Dapper;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
@@ -45,6 +46,8 @@ public sealed class StoreTests : IDisposable
 
     public void Dispose()
     {
+        foreach (var opened in again) opened.Dispose();
+        database.Dispose();
         SqliteConnection.ClearAllPools();
         Directory.Delete(folder, recursive: true);
     }
@@ -52,7 +55,7 @@ public sealed class StoreTests : IDisposable
     private Publication Published(Activity? other = null)
     {
         var document = ActivityDocument.Write(other ?? Activity);
-        var id = drafts.Add(teacher, Activity.Title, document);
+        var id = drafts.Add(teacher, Activity, document);
         publications.Publish(id, document);
         return publications.OfActivity(id)!;
     }
@@ -63,11 +66,26 @@ public sealed class StoreTests : IDisposable
         return (publication, attempts.DeviceOf(publication.Id, attempts.Join(publication, name)!.Secret)!);
     }
 
+    private readonly List<Database> again = [];
+
+    /// <summary>The folder as another process has it.</summary>
     private Attempts Reopened()
     {
-        var again = new Database(folder);
-        return new(again, new Publications(again, TimeProvider.System), TimeProvider.System);
+        again.Add(new(folder));
+        return new(again[^1], new Publications(again[^1], TimeProvider.System), TimeProvider.System);
     }
+
+    private static Activity Named(string title) => new() { Title = title };
+
+    private IReadOnlyList<ActivityCard> Cards(long of) => drafts.Page(of, [], null, startersOnly: false, 0, 100);
+
+    private Task<Taken> Append(Device device, params KeyedMove[] moves) => attempts.Append(device, moves, Now);
+
+    private Task<Taken> HandIn(Device device) => attempts.HandIn(device, Now);
+
+    private static DateTimeOffset Now => TimeProvider.System.GetUtcNow();
+
+    private Response Stored(Device device) => attempts.Of(device)!.Responses.GetValueOrDefault("p", Response.Empty);
 
     private static KeyedMove Put(string key, string label, string zone) => new(key, "p", new PutDown(label, 0, zone));
 
@@ -78,20 +96,20 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public void A_save_from_an_older_version_writes_nothing()
     {
-        var id = drafts.Add(teacher, "One", "{}");
-        Assert.Equal(new SaveOutcome(2, true), drafts.Save(teacher, id, 1, "Two", "{2}"));
-        Assert.Equal(new SaveOutcome(2, false), drafts.Save(teacher, id, 1, "Three", "{3}"));
+        var id = drafts.Add(teacher, Named("One"), "{}");
+        Assert.Equal(new SaveOutcome(2, true), drafts.Save(teacher, id, 1, Named("Two"), "{2}"));
+        Assert.Equal(new SaveOutcome(2, false), drafts.Save(teacher, id, 1, Named("Three"), "{3}"));
         Assert.Equal("{2}", drafts.Find(teacher, id)!.Document);
     }
 
     [Fact]
     public void A_draft_is_its_teachers_alone()
     {
-        var id = drafts.Add(teacher, "One", "{}");
+        var id = drafts.Add(teacher, Named("One"), "{}");
         var other = new Teachers(database, TimeProvider.System).Add("u@school.example", "U", "hash").Id;
         Assert.Null(drafts.Find(other, id));
-        Assert.Null(drafts.Save(other, id, 1, "Mine", "{}"));
-        Assert.Empty(drafts.Of(other));
+        Assert.Null(drafts.Save(other, id, 1, Named("Mine"), "{}"));
+        Assert.Empty(Cards(other));
     }
 
     [Fact]
@@ -128,17 +146,21 @@ public sealed class StoreTests : IDisposable
     public async Task The_same_move_sent_twice_is_made_once()
     {
         var (_, device) = Joined();
-        await attempts.Append(device, [Put("k1", "a", "z1"), Put("k2", "a", "z2")]);
-        var again = await attempts.Append(device, [Put("k1", "a", "z1")]);
-        Assert.Equal(new Placement("a", 0, "z2"), Assert.Single(again!.Responses["p"].Placements));
+        await Append(device, Put("k1", "a", "z1"), Put("k2", "a", "z2"));
+        var again = await Append(device, Put("k1", "a", "z1"));
+        Assert.Equal(new Placement("a", 0, "z2"), Assert.Single(again.Attempt!.Responses["p"].Placements));
     }
 
     [Fact]
-    public async Task Of_several_moves_all_are_stored_or_none()
+    public async Task A_refused_move_takes_no_other_with_it()
     {
-        var (publication, device) = Joined();
-        await Assert.ThrowsAsync<MoveRefused>(() => attempts.Append(device, [Put("k1", "a", "z1"), Put("k2", "a", "nowhere")]));
-        Assert.Empty(Assert.Single(attempts.All(publication.Id)).Responses);
+        var (_, device) = Joined();
+        var taken = await Append(device, Put("k1", "a", "z1"), Put("k2", "a", "nowhere"), Put("k3", "b", "z2"));
+        Assert.Equal(new RefusedMove("k2", new(Refused.NoSuchPlace)), Assert.Single(taken.Refused));
+        Assert.Equal(2, Stored(device).Placements.Length);
+        // Sent again, it is refused again, and the others are known.
+        Assert.Single((await Append(device, Put("k1", "a", "z2"), Put("k2", "a", "nowhere"))).Refused);
+        Assert.Equal(2, Stored(device).Placements.Length);
     }
 
     [Fact]
@@ -147,48 +169,46 @@ public sealed class StoreTests : IDisposable
         var publication = Published();
         var devices = Enumerable.Range(0, 40).Select(i => attempts.DeviceOf(publication.Id, attempts.Join(publication, $"Student {i:00}")!.Secret)!).ToList();
         var answers = await Task.WhenAll(devices.Select(async (device, i) =>
-        {
-            try
-            {
-                return (await attempts.Append(device, [Put("k", "a", i % 4 == 0 ? "nowhere" : "z2")]))!.Responses["p"].Placements.Length;
-            }
-            catch (MoveRefused)
-            {
-                return -1;
-            }
-        }));
+            await Append(device, Put("k", "a", i % 4 == 0 ? "nowhere" : "z2")) is { Refused.Length: 0 } taken ? taken.Attempt!.Responses["p"].Placements.Length : -1));
         Assert.Equal(Enumerable.Range(0, 40).Select(i => i % 4 == 0 ? -1 : 1), answers);
-        Assert.Equal(30, attempts.All(publication.Id).Count(attempt => attempt.Responses.Count == 1));
+        Assert.Equal(30, attempts.Page(publication.Id).Count(attempt => attempt.Placed == 1));
     }
 
     [Fact]
     public async Task Handing_in_twice_changes_nothing_and_moves_afterwards_are_left_out()
     {
         var (_, device) = Joined();
-        await attempts.Append(device, [Put("k1", "a", "z1")]);
-        var first = (await attempts.HandIn(device))!.Handed!;
+        await Append(device, Put("k1", "a", "z1"));
+        var first = (await HandIn(device)).Attempt!.Handed!;
         Assert.Equal((1m, 2m), (first.Score, first.Possible));
-        await attempts.Append(device, [Put("k2", "b", "z2")]);
-        var second = (await attempts.HandIn(device))!;
+        await Append(device, Put("k2", "b", "z2"));
+        var second = (await HandIn(device)).Attempt!;
         Assert.Equal(first, second.Handed);
         Assert.Single(second.Responses["p"].Placements);
-        Assert.Equal(first, Assert.Single(Reopened().All(device.PublicationId)).Handed);
+        Assert.Equal(first, Assert.Single(Reopened().Page(device.PublicationId)).Handed);
     }
 
     [Fact]
-    public async Task A_name_belongs_to_one_device_until_it_is_set_free()
+    public async Task A_name_belongs_to_one_device_until_another_knows_the_two_words()
     {
         var publication = Published();
         var first = attempts.Join(publication, "Ada Quill")!;
         Assert.Null(attempts.Join(publication, " ada  QUILL "));
         var device = attempts.DeviceOf(publication.Id, first.Secret)!;
-        attempts.SetFree(publication.Id, first.Attempt.Id);
-        var second = attempts.Join(publication, "Ada Quill")!;
-        Assert.Equal(first.Attempt.Id, second.Attempt.Id);
-        Assert.Null(attempts.DeviceOf(publication.Id, first.Secret));
-        Assert.Null(await attempts.Append(device, [Put("k1", "a", "z1")]));
-        Assert.NotNull(await attempts.Of(attempts.DeviceOf(publication.Id, second.Secret)!));
+        Assert.False(attempts.AwaitsWord(publication.Id, "Ada Quill"));
+        var words = attempts.LetIn(publication.Id, first.Attempt.Id)!;
+        Assert.True(attempts.AwaitsWord(publication.Id, "ada quill"));
+        // Who comes first and does not know them stays out, and the first device goes on.
         Assert.Null(attempts.Join(publication, "Ada Quill"));
+        Assert.Null(attempts.Join(publication, "Ada Quill", "wrong words"));
+        Assert.NotNull((await Append(device, Put("k0", "b", "z2"))).Attempt);
+        var second = attempts.Join(publication, "Ada Quill", $" {words.ToUpperInvariant().Replace(' ', '-')} ")!;
+        Assert.Equal(first.Attempt.Id, second.Attempt.Id);
+        Assert.Equal(Shut.GivenAway, (await Append(device, Put("k1", "a", "z1"))).Shut);
+        Assert.Null(attempts.Of(device));
+        Assert.NotNull(attempts.Of(attempts.DeviceOf(publication.Id, second.Secret)!));
+        // The words work once.
+        Assert.Null(attempts.Join(publication, "Ada Quill", words));
     }
 
     [Fact]
@@ -196,12 +216,12 @@ public sealed class StoreTests : IDisposable
     {
         var publication = Published();
         var joined = attempts.Join(publication, "Ada")!;
-        await attempts.Append(attempts.DeviceOf(publication.Id, joined.Secret)!, [Put("k1", "a", "z1")]);
+        await Append(attempts.DeviceOf(publication.Id, joined.Secret)!, Put("k1", "a", "z1"));
         var reopened = Reopened();
         var device = reopened.DeviceOf(publication.Id, joined.Secret)!;
-        Assert.Single((await reopened.Of(device))!.Responses["p"].Placements);
+        Assert.Single(reopened.Of(device)!.Responses["p"].Placements);
         // And the same move is still known.
-        Assert.Single((await reopened.Append(device, [Put("k1", "a", "z2")]))!.Responses["p"].Placements, new Placement("a", 0, "z1"));
+        Assert.Single((await reopened.Append(device, [Put("k1", "a", "z2")], Now)).Attempt!.Responses["p"].Placements, new Placement("a", 0, "z1"));
     }
 
     [Fact]
@@ -209,18 +229,159 @@ public sealed class StoreTests : IDisposable
     {
         var practice = Activity with { Rules = new() { Check = new(3, WrongLabels.GoBack, RightLabels.HeldFast), Reveal = new() { Marks = Moment.Checked } } };
         var (_, device) = Joined(activity: practice);
-        await attempts.Append(device, [Put("1", "a", "z1"), Put("2", "b", "z1")]);
-        await attempts.Append(device, [new("3", "p", new PressCheck())]);
-        var now = await attempts.Append(device, [Put("4", "a", "z1"), new("5", "p", new PressCheck()), new("5", "p", new PressCheck())]);
-        var response = now!.Responses["p"];
+        await Append(device, Put("1", "a", "z1"), Put("2", "b", "z1"));
+        await Append(device, new KeyedMove("3", "p", new PressCheck()));
+        var now = await Append(device, Put("4", "a", "z1"), new("5", "p", new PressCheck()), new("5", "p", new PressCheck()));
+        var response = now.Attempt!.Responses["p"];
         Assert.Equal([new Placement("a", 0, "z1")], response.Placements.AsEnumerable());
         Assert.Equal([new Placement("b", 0, "z1")], response.Earlier[0].Placements.AsEnumerable());
         Assert.Equal(2, response.Earlier.Length);
 
-        Assert.True((await Reopened().Of(device))!.Responses["p"] is var kept && kept.IsSameWork(response) && kept.Earlier.Length == 2);
-        await Assert.ThrowsAsync<MoveRefused>(() => attempts.Append(device, [new("6", "p", new TakeBack("a", 0))]));
-        await attempts.HandIn(device);
-        Assert.Equal(2, (await Reopened().Of(device))!.Responses["p"].Earlier.Length);
+        Assert.True(Reopened().Of(device)!.Responses["p"] is var kept && kept.IsSameWork(response) && kept.Earlier.Length == 2);
+        Assert.Equal(Refused.HeldFast, Assert.Single((await Append(device, new KeyedMove("6", "p", new TakeBack("a", 0)))).Refused).Refusal.Why);
+        await HandIn(device);
+        Assert.Equal(2, Reopened().Of(device)!.Responses["p"].Earlier.Length);
+    }
+
+    private long Bytes(string table, string column) => database.Read(connection => connection.ExecuteScalar<long>($"select coalesce(sum(length({column})), 0) from {table}"));
+
+    [Fact]
+    public async Task A_hundred_placements_with_marks_at_once_store_no_snapshots()
+    {
+        var atOnce = Activity with { Rules = new() { Reveal = new() { Marks = Moment.Placed } } };
+        var (_, device) = Joined(activity: atOnce);
+        for (var i = 0; i < 100; i++) await Append(device, Put($"{i}", "a", i % 2 == 0 ? "z1" : "z2"));
+        await HandIn(device);
+        Assert.Equal(100, attempts.Of(device)!.Responses["p"].Earlier.Length);
+        // A placement and its check a hundred times, each a few words.
+        Assert.InRange(Bytes("move", "move"), 1, 100 * 100);
+        Assert.InRange(Bytes("response", "responses"), 1, 1000);
+    }
+
+    [Fact]
+    public async Task Two_processes_on_one_folder_give_the_same_answers_as_one()
+    {
+        var publication = Published();
+        var other = Reopened();
+        var secrets = Enumerable.Range(0, 12).Select(i => attempts.Join(publication, $"Student {i:00}")!.Secret).ToList();
+        // Each student's moves go now to one process and now to the other, several at once.
+        await Task.WhenAll(secrets.SelectMany((secret, who) => Enumerable.Range(0, 10).Select(async n =>
+        {
+            var process = (who + n) % 2 == 0 ? attempts : other;
+            var taken = await process.Append(process.DeviceOf(publication.Id, secret)!, [Put($"k{n}", n % 2 == 0 ? "a" : "b", n % 3 == 0 ? "z1" : "z2"), Put("same", "a", "z1")], Now);
+            Assert.Empty(taken.Refused);
+        })));
+        foreach (var secret in secrets)
+        {
+            var (one, two) = (attempts.Of(attempts.DeviceOf(publication.Id, secret)!)!, other.Of(other.DeviceOf(publication.Id, secret)!)!);
+            Assert.Equal(one.Responses["p"].Placements.AsEnumerable(), two.Responses["p"].Placements);
+        }
+        Assert.Equal(12 * 11, database.Read(connection => connection.ExecuteScalar<long>("select count(*) from move where key is not null")));
+        Assert.Equal(0, database.Read(connection => connection.ExecuteScalar<long>("select count(*) from attempt where version <> (select count(*) from move where attempt_id = attempt.id)")));
+
+        // What one closes or hands in, the other knows at once.
+        var device = other.DeviceOf(publication.Id, secrets[0])!;
+        await HandIn(attempts.DeviceOf(publication.Id, secrets[0])!);
+        Assert.NotNull((await other.Append(device, [Put("late", "b", "z2")], Now)).Attempt!.Handed);
+        publications.Close(publication.ActivityId);
+        Assert.Equal(Shut.Closed, (await other.Append(other.DeviceOf(publication.Id, secrets[1])!, [Put("late", "b", "z2")], Now.AddSeconds(11))).Shut);
+    }
+
+    [Fact]
+    public async Task What_arrives_up_to_ten_seconds_after_the_end_still_counts()
+    {
+        var (publication, device) = Joined();
+        publications.Close(publication.ActivityId);
+        Assert.NotNull((await attempts.Append(device, [Put("1", "a", "z1")], Now.AddSeconds(9))).Attempt);
+        Assert.Equal(Shut.Closed, (await attempts.Append(device, [Put("2", "b", "z2")], Now.AddSeconds(11))).Shut);
+        Assert.Equal(Shut.Closed, (await attempts.HandIn(device, Now.AddSeconds(11))).Shut);
+        Assert.Single(Stored(device).Placements);
+    }
+
+    [Fact]
+    public async Task Memory_forgets_the_longest_unused_and_nothing_is_lost()
+    {
+        var publication = Published();
+        var few = new Attempts(database, publications, TimeProvider.System, remembered: 3);
+        var devices = Enumerable.Range(0, 10).Select(i => few.DeviceOf(publication.Id, few.Join(publication, $"Student {i}")!.Secret)!).ToList();
+        for (var round = 0; round < 3; round++)
+            foreach (var device in devices) await few.Append(device, [Put($"{round}", round % 2 == 0 ? "a" : "b", "z1")], Now);
+        Assert.Equal(3, few.Remembered);
+        Assert.All(devices, device => Assert.Equal([new Placement("a", 0, "z1")], few.Of(device)!.Responses["p"].Placements.AsEnumerable()));
+        // Moves of before are known though they were forgotten.
+        Assert.Equal([new Placement("a", 0, "z1")], (await few.Append(devices[0], [Put("1", "b", "z2")], Now)).Attempt!.Responses["p"].Placements.AsEnumerable());
+    }
+
+    [Fact]
+    public async Task Codes_are_tried_at_a_persons_pace()
+    {
+        var locked = Activity with { Panes = [new Pane { Id = "p", Targets = [new Core.Model.Lock { Id = "l", At = new(1, 1), Code = new([new("777")]) }] }] };
+        var (_, device) = Joined(activity: locked);
+        KeyedMove Code(int code) => new($"c{code}", "p", new TryCode("l", $"{code:000}"));
+        var taken = await attempts.Append(device, [.. Enumerable.Range(0, 200).Select(Code)], Now);
+        Assert.Equal(200 - Limits.MostCodesWithin, taken.Refused.Length);
+        Assert.All(taken.Refused, refused => Assert.Equal(Refused.CodesTooFast, refused.Refusal.Why));
+        // Nor by another process, which knows the times from the log; a minute later one may go on.
+        Assert.Single((await Reopened().Append(device, [Code(500)], Now)).Refused);
+        Assert.Empty((await attempts.Append(device, [Code(501)], Now.AddSeconds(61))).Refused);
+    }
+
+    [Fact]
+    public async Task An_attempt_has_a_bounded_number_of_moves()
+    {
+        var (_, device) = Joined();
+        for (var batch = 0; batch < Limits.MostMoves / 500; batch++)
+            await attempts.Append(device, [.. Enumerable.Range(0, 500).Select(i => Put($"{batch}-{i}", "a", i % 2 == 0 ? "z1" : "z2"))], Now);
+        Assert.Equal(Refused.TooManyMoves, Assert.Single((await Append(device, Put("more", "b", "z2"))).Refused).Refusal.Why);
+        Assert.NotNull((await HandIn(device)).Attempt!.Handed);
+    }
+
+    [Fact]
+    public async Task A_key_that_looks_like_one_of_what_followed_is_as_good_as_any()
+    {
+        var practice = Activity with { Rules = new() { Reveal = new() { Marks = Moment.Placed } } };
+        var (_, device) = Joined(activity: practice);
+        Assert.Empty((await Append(device, Put("a/1", "a", "z1"))).Refused);
+        Assert.Empty((await Append(device, Put("a", "b", "z2"))).Refused);
+        Assert.Equal(2, Stored(device).Placements.Length);
+    }
+
+    [Fact]
+    public void Going_back_keeps_what_the_draft_was_also_within_ten_minutes_of_a_save()
+    {
+        var clock = new StandingClock(new(2026, 5, 4, 9, 0, 0, TimeSpan.Zero));
+        var own = new Drafts(database, clock);
+        string Document(string title) => ActivityDocument.Write(Activity with { Title = title });
+        var id = own.Add(teacher, Named("One"), Document("One"));
+        own.Save(teacher, id, 1, Named("One"), Document("One"));
+        clock.Now = clock.Now.AddMinutes(20);
+        own.Save(teacher, id, 2, Named("Two"), Document("Two"));
+        clock.Now = clock.Now.AddMinutes(1);
+        var first = own.Versions(teacher, id)[^1];
+        Assert.Equal(new SaveOutcome(4, true), own.GoBack(teacher, id, 3, Named("One"), own.Version(teacher, id, first.Slot)!.Document));
+        Assert.Equal(["One", "Two", "One"], own.Versions(teacher, id).Select(version => version.Title));
+        // What was changed meanwhile is not gone back over.
+        Assert.Equal(new SaveOutcome(4, false), own.GoBack(teacher, id, 3, Named("Two"), Document("Two")));
+        Assert.Equal(Document("One"), own.Find(teacher, id)!.Document);
+    }
+
+    [Fact]
+    public void Activities_are_found_by_words_subjects_and_pages_without_a_look_at_documents()
+    {
+        for (var i = 0; i < 5; i++)
+        {
+            var activity = Activity with { Title = $"Activity {i}", Keywords = i % 2 == 0 ? ["Sailing", "50 %"] : ["Knots"], IsStarter = i == 3 };
+            drafts.Add(teacher, activity, "no document");
+        }
+        Assert.Equal(["Activity 4", "Activity 3"], drafts.Page(teacher, [], null, false, 0, 2).Select(card => card.Title));
+        Assert.Equal(["Activity 2", "Activity 1"], drafts.Page(teacher, [], null, false, 2, 2).Select(card => card.Title));
+        Assert.Equal(["Activity 3"], drafts.Page(teacher, ["KNOTS", "3"], null, false, 0, 9).Select(card => card.Title));
+        Assert.Equal(3, drafts.Page(teacher, ["50 %"], null, false, 0, 9).Count);
+        Assert.Empty(drafts.Page(teacher, ["5%"], null, false, 0, 9));
+        Assert.Equal(2, drafts.Page(teacher, [], "knots", false, 0, 9).Count);
+        Assert.Equal(["Activity 3"], drafts.Page(teacher, [], null, true, 0, 9).Select(card => card.Title));
+        Assert.Equal(["50 %", "Knots", "Sailing"], drafts.Subjects(teacher, 10));
+        Assert.Equal((1, 2), (Cards(teacher)[0].Panes, Cards(teacher)[0].Targets));
     }
 
     [Fact]
@@ -229,7 +390,8 @@ public sealed class StoreTests : IDisposable
         Published();
         var copies = Directory.CreateDirectory(Path.Combine(folder, "copy")).FullName;
         database.CopyTo(Path.Combine(copies, "fenster.db"));
-        Assert.Single(new Drafts(new Database(copies), TimeProvider.System).Of(teacher));
+        using var copy = new Database(copies);
+        Assert.Single(new Drafts(copy, TimeProvider.System).Page(teacher, [], null, false, 0, 10));
     }
 
     [Fact]
@@ -257,23 +419,24 @@ public sealed class StoreTests : IDisposable
     {
         var clock = new StandingClock(new(2026, 5, 4, 9, 0, 0, TimeSpan.Zero));
         var own = new Drafts(database, clock);
-        var id = own.Add(teacher, "T", "one");
+        var id = own.Add(teacher, Named("T"), "one");
+        IEnumerable<string> Documents() => own.Versions(teacher, id).Select(version => own.Version(teacher, id, version.Slot)!.Document);
         foreach (var (minute, document) in new[] { (1, "two"), (9, "three"), (11, "four"), (60 * 24, "five") })
         {
             clock.Now = new DateTimeOffset(2026, 5, 4, 9, 0, 0, TimeSpan.Zero).AddMinutes(minute);
-            Assert.True(own.Save(teacher, id, own.Find(teacher, id)!.Version, "T", document)!.Saved);
+            Assert.True(own.Save(teacher, id, own.Find(teacher, id)!.Version, Named("T"), document)!.Saved);
         }
         // The last of each ten minutes, the newest first, each with its time.
-        Assert.Equal(["five", "four", "three"], own.Versions(teacher, id).Select(version => version.Document));
+        Assert.Equal(["five", "four", "three"], Documents());
         Assert.Equal(new DateTimeOffset(2026, 5, 4, 9, 9, 0, TimeSpan.Zero), own.Versions(teacher, id)[2].SavedAt);
         Assert.Equal("four", own.Version(teacher, id, own.Versions(teacher, id)[1].Slot)!.Document);
         Assert.Empty(own.Versions(teacher + 1, id));
         // A refused save leaves nothing.
-        Assert.False(own.Save(teacher, id, 1, "T", "six")!.Saved);
-        Assert.DoesNotContain("six", own.Versions(teacher, id).Select(version => version.Document));
+        Assert.False(own.Save(teacher, id, 1, Named("T"), "six")!.Saved);
+        Assert.DoesNotContain("six", Documents());
         // Three weeks on, the last of each day is left.
         clock.Now = clock.Now.AddDays(21);
-        Assert.True(own.Save(teacher, id, own.Find(teacher, id)!.Version, "T", "seven")!.Saved);
-        Assert.Equal(["seven", "five", "four"], own.Versions(teacher, id).Select(version => version.Document));
+        Assert.True(own.Save(teacher, id, own.Find(teacher, id)!.Version, Named("T"), "seven")!.Saved);
+        Assert.Equal(["seven", "five", "four"], Documents());
     }
 }

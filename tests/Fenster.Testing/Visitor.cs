@@ -52,6 +52,8 @@ public sealed partial class Visitor : IDisposable
         request.Headers.Accept.Clear();
         request.Headers.Accept.ParseAdd("application/json");
         request.Headers.Add("X-Form-Token", token);
+        // As a browser says of its own pages' requests.
+        request.Headers.Add("Sec-Fetch-Site", "same-origin");
         return Send(request);
     }
 
