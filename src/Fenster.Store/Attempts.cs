@@ -27,9 +27,17 @@ public sealed record HandedIn(DateTimeOffset At, decimal Score, decimal Possible
 public sealed record AttemptLine(long Id, long RevisionId, string Name, DateTimeOffset StartedAt, long Placed, HandedIn? Handed);
 
 /// <summary>What all attempts at a publication come to.</summary>
-/// <param name="Mean">Of the scores of those that are handed in; null when none is.</param>
-/// <param name="Possible">The most that can be earned in one that is handed in.</param>
-public sealed record AttemptSums(long All, long HandedIn, double? Mean, double Possible);
+public sealed record AttemptSums
+{
+    public long All { get; init; }
+    public long HandedIn { get; init; }
+
+    /// <summary>Of the scores of those that are handed in; null when none is.</summary>
+    public double? Mean { get; init; }
+
+    /// <summary>The most that can be earned in one that is handed in.</summary>
+    public double Possible { get; init; }
+}
 
 /// <summary>A move as a device sends it.</summary>
 /// <param name="Key">Made by the device; the same move sent twice has the same key.</param>
@@ -176,8 +184,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
 
     public AttemptSums Sums(long publication) => database.Read(connection => connection.QuerySingle<AttemptSums>(
         """
-        select count(*) as "All", count(handed_in_at) as HandedIn,
-               avg(cast(score as real)) as Mean, coalesce(max(cast(possible as real)), 0.0) as Possible
+        select count(*) as "all", count(handed_in_at) as handed_in,
+               avg(cast(score as real)) as mean, coalesce(max(cast(possible as real)), 0.0) as possible
         from attempt
         where publication_id = @publication and deleted_at is null
         """, new { publication }));

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using Microsoft.Data.Sqlite;
 
 namespace Fenster.Testing;
 
@@ -32,6 +33,16 @@ public sealed class RunningFenster : IDisposable
     /// <summary>The most memory that the program has held so far, in bytes, as Linux counts it.</summary>
     public long PeakMemory => File.ReadLines($"/proc/{process.Id}/status").Where(line => line.StartsWith("VmHWM:", StringComparison.Ordinal))
         .Select(line => 1024 * long.Parse(line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)[1], System.Globalization.CultureInfo.InvariantCulture)).Single();
+
+    /// <summary>Changes what is stored behind the program's back, such as a time.</summary>
+    public void Execute(string sql)
+    {
+        using var connection = new SqliteConnection($"Data Source={Path.Combine(Data, "fenster.db")};Pooling=False;Default Timeout=10");
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText = sql;
+        command.ExecuteNonQuery();
+    }
 
     /// <summary>Ends the program at once, as a crash would.</summary>
     public void Kill()

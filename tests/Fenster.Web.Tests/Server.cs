@@ -9,6 +9,8 @@ public sealed class Server : IDisposable
 
     public Visitor Visitor(bool followRedirects = true) => new(Fenster.Address, followRedirects);
 
+    public Uri Address => Fenster.Address;
+
     public Task<Visitor> Teacher() => Visitor().SignIn();
 
     public void Dispose() => Fenster.Dispose();

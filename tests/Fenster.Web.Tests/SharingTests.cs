@@ -113,9 +113,15 @@ public sealed class SharingTests(Server server)
         var slot = System.Text.RegularExpressions.Regex.Match(page, "name=\"slot\" value=\"(\\d+)\"").Groups[1].Value;
         Assert.Contains("1 picture, 2 rows", page);
         Assert.Equal(HttpStatusCode.NotFound, (await teacher.Get($"/activities/{id}/try/screen?at=1")).StatusCode);
-        (await teacher.Post($"/activities/{id}/history", ("slot", slot))).EnsureSuccessStatusCode();
-        Assert.Equal(3, (int?)(await Draft(teacher, id))["version"]);
-        Assert.Equal(HttpStatusCode.NotFound, (await teacher.Post($"/activities/{id}/history", ("slot", "1"))).StatusCode);
+        server.Fenster.Execute($"update draft_version set saved_at = saved_at - 1200000, slot = slot - 2 where activity_id = {id}");
+        slot = $"{long.Parse(slot, System.Globalization.CultureInfo.InvariantCulture) - 1200000}";
+        (await teacher.Save(id, 2, Samples.Document(3))).EnsureSuccessStatusCode();
+        // From a page that is older than the draft nothing is gone back to.
+        Assert.Contains("changed meanwhile", await (await teacher.Post($"/activities/{id}/history", ("slot", slot), ("version", "2"))).Content.ReadAsStringAsync());
+        (await teacher.Post($"/activities/{id}/history", ("slot", slot), ("version", "3"))).EnsureSuccessStatusCode();
+        Assert.Contains("1 picture, 3 rows", await teacher.Text($"/activities/{id}/history"));
+        Assert.Equal(4, (int?)(await Draft(teacher, id))["version"]);
+        Assert.Equal(HttpStatusCode.NotFound, (await teacher.Post($"/activities/{id}/history", ("slot", "1"), ("version", "4"))).StatusCode);
     }
 
     [Fact]

@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text;
 using System.Text.Json;
+using Fenster.Core.Model;
 using Fenster.Testing;
 
 namespace Fenster.Web.Tests;
@@ -13,10 +14,17 @@ public sealed class StudentTests(Server server)
     private static async Task<JsonElement> Json(HttpResponseMessage response) =>
         JsonSerializer.Deserialize<JsonElement>(await response.Content.ReadAsStringAsync());
 
+    /// <summary>The work that the server tells after moves.</summary>
+    private static async Task<JsonElement> Work(HttpResponseMessage response) => (await Json(response)).GetProperty("work");
+
+    /// <summary>Why the one move that was refused was so.</summary>
+    private static async Task<string> Refused(HttpResponseMessage response) =>
+        Assert.Single((await Json(response)).GetProperty("refused").EnumerateArray()).GetProperty("sentence").GetString()!;
+
     [Fact]
     public async Task Nothing_of_the_key_reaches_a_student_before_its_moment()
     {
-        var (_, code) = await Published(5);
+        var (_, code) = await (await server.Teacher()).Publish(Samples.Document(5, rules: new() { Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn } }));
         var student = server.Visitor();
         student.Record = new MemoryStream();
         await student.Get("/");
@@ -35,7 +43,7 @@ public sealed class StudentTests(Server server)
             Assert.Contains($"\"{part}\":null", WebUtility.HtmlDecode(seen).Replace(" ", ""));
 
         student.Record.SetLength(0);
-        var view = await Json(await student.HandIn(code));
+        var view = await Work(await student.HandIn(code));
         Assert.Equal(5, view.GetProperty("panes")[0].GetProperty("key").GetProperty("zones").GetArrayLength());
         // Feedback and explanations are there now; the names that the key gives to things never are.
         Assert.DoesNotContain($"{Samples.PlantedMark}-", Encoding.UTF8.GetString(student.Record.ToArray()));
@@ -53,10 +61,10 @@ public sealed class StudentTests(Server server)
         await student.Join(code, "Ada");
         var view = await student.View(code);
         await student.Move(code, "k1", LabelOf(view, "Part 1"), "z1");
-        var before = await Json(await student.Move(code, "k2", LabelOf(view, "Part 3"), "z2"));
+        var before = await Work(await student.Move(code, "k2", LabelOf(view, "Part 3"), "z2"));
         Assert.Equal(JsonValueKind.Null, before.GetProperty("panes")[0].GetProperty("marks").ValueKind);
 
-        var pane = (await Json(await student.Check(code, "k3"))).GetProperty("panes")[0];
+        var pane = (await Work(await student.Check(code, "k3"))).GetProperty("panes")[0];
         Assert.Equal(1, pane.GetProperty("placed").GetArrayLength());
         Assert.Equal("right", pane.GetProperty("marks").GetProperty("placed")[0].GetString());
         Assert.Equal(1, pane.GetProperty("held").GetArrayLength());
@@ -65,11 +73,9 @@ public sealed class StudentTests(Server server)
         Assert.Equal(JsonValueKind.Null, pane.GetProperty("key").ValueKind);
 
         // The same check sent again changes nothing; a new one without a change, and a held label, are refused with a sentence.
-        Assert.Equal(pane.GetRawText(), (await Json(await student.Check(code, "k3"))).GetProperty("panes")[0].GetRawText());
-        Assert.Contains("Nothing has changed", await (await student.Check(code, "k4")).Content.ReadAsStringAsync());
-        var held = await student.Move(code, "k5", LabelOf(view, "Part 1"), "z3");
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, held.StatusCode);
-        Assert.Contains("stays where it is", await held.Content.ReadAsStringAsync());
+        Assert.Equal(pane.GetRawText(), (await Work(await student.Check(code, "k3"))).GetProperty("panes")[0].GetRawText());
+        Assert.Contains("Nothing has changed", await Refused(await student.Check(code, "k4")));
+        Assert.Contains("stays where it is", await Refused(await student.Move(code, "k5", LabelOf(view, "Part 1"), "z3")));
         Assert.Equal(1, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
     }
 
@@ -79,7 +85,7 @@ public sealed class StudentTests(Server server)
         var (_, code) = await Published();
         var student = server.Visitor();
         await student.Join(code, "Ada");
-        var answer = await Json(await student.Move(code, "k1", "l2", "z3"));
+        var answer = await Work(await student.Move(code, "k1", "l2", "z3"));
         Assert.Equal(answer.GetRawText(), (await student.View(code)).GetProperty("work").GetRawText());
         Assert.Equal("z3", answer.GetProperty("panes")[0].GetProperty("placed")[0].GetProperty("zone").GetString());
     }
@@ -97,16 +103,12 @@ public sealed class StudentTests(Server server)
     }
 
     [Theory]
-    [InlineData("""{"moves":[{"key":"k","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z99"}}]}""", 422)]
-    [InlineData("""{"moves":[{"key":"k","pane":"p7","move":{"kind":"takeBack","label":"l1","copy":0}}]}""", 422)]
-    [InlineData("""{"moves":[{"key":"k","pane":"p1","move":{"kind":"steal"}}]}""", 422)]
     [InlineData("""{"moves":[{"key":"","pane":"p1","move":{"kind":"takeBack","label":"l1","copy":0}}]}""", 422)]
-    [InlineData("""{"moves":[{"key":"k","pane":"p1","move":null}]}""", 422)]
     [InlineData("""{"moves":[null]}""", 422)]
     [InlineData("""{"moves":null}""", 422)]
     [InlineData("{}", 422)]
     [InlineData("nonsense", 422)]
-    public async Task A_move_that_makes_no_sense_gets_a_sentence(string body, int status)
+    public async Task Moves_that_can_not_be_told_apart_get_a_sentence(string body, int status)
     {
         var (_, code) = await Published();
         var student = server.Visitor();
@@ -114,6 +116,65 @@ public sealed class StudentTests(Server server)
         var response = await student.PostAsScript($"/do/{code}/place", new StringContent(body, Encoding.UTF8, "application/json"));
         Assert.Equal(status, (int)response.StatusCode);
         Assert.NotEmpty((await Json(response)).GetProperty("error").GetString()!);
+    }
+
+    [Theory]
+    [InlineData("""{"key":"k","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z99"}}""")]
+    [InlineData("""{"key":"k","pane":"p7","move":{"kind":"takeBack","label":"l1","copy":0}}""")]
+    [InlineData("""{"key":"k","pane":"p1","move":{"kind":"steal"}}""")]
+    [InlineData("""{"key":"k","pane":"p1","move":null}""")]
+    [InlineData("""{"key":"k","pane":"p1","move":7}""")]
+    [InlineData("""{"key":"k","move":{"kind":"pressCheck"}}""")]
+    [InlineData("""{"key":"k","pane":"p1","move":{"kind":"pinDown","label":"l1","copy":0,"at":{"x":5}}}""")]
+    public async Task A_move_that_makes_no_sense_gets_a_sentence_and_takes_no_other_with_it(string move)
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        const string Good = """{"key":"good","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z1"}}""";
+        var response = await student.PostAsScript($"/do/{code}/place", new StringContent($"{{\"moves\":[{move},{Good}]}}", Encoding.UTF8, "application/json"));
+        Assert.Equal(HttpStatusCode.OK, response.StatusCode);
+        Assert.NotEmpty(await Refused(response));
+        Assert.Equal(1, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+    }
+
+    [Fact]
+    public async Task An_answer_tells_only_the_panes_that_were_worked_on()
+    {
+        var document = System.Text.Json.Nodes.JsonNode.Parse(Samples.Document(2))!;
+        var panes = document["panes"]!.AsArray();
+        panes.Add(panes[0]!.DeepClone());
+        panes[1]!["id"] = "second";
+        var (_, code) = await (await server.Teacher()).Publish(document.ToJsonString());
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        var work = await Work(await student.Move(code, "k", "l1", "z1"));
+        Assert.Equal([JsonValueKind.Object, JsonValueKind.Null], work.GetProperty("panes").EnumerateArray().Select(pane => pane.ValueKind));
+        Assert.All((await Work(await student.HandIn(code))).GetProperty("panes").EnumerateArray(), pane => Assert.Equal(JsonValueKind.Object, pane.ValueKind));
+    }
+
+    [Theory]
+    [InlineData("cross-site", null, HttpStatusCode.Forbidden)]
+    [InlineData("same-site", null, HttpStatusCode.Forbidden)]
+    [InlineData("none", null, HttpStatusCode.Forbidden)]
+    [InlineData("same-origin", null, HttpStatusCode.OK)]
+    [InlineData(null, "own", HttpStatusCode.OK)]
+    [InlineData(null, "https://elsewhere.example", HttpStatusCode.Forbidden)]
+    [InlineData(null, "null", HttpStatusCode.Forbidden)]
+    [InlineData(null, null, HttpStatusCode.Forbidden)]
+    public async Task Only_requests_of_the_activitys_own_page_change_anything(string? site, string? origin, HttpStatusCode status)
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        var request = new HttpRequestMessage(HttpMethod.Post, $"/do/{code}/place")
+        {
+            Content = new StringContent("""{"moves":[{"key":"k","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z1"}}]}""", Encoding.UTF8, "application/json"),
+        };
+        if (site is not null) request.Headers.Add("Sec-Fetch-Site", site);
+        if (origin is not null) request.Headers.Add("Origin", origin == "own" ? server.Address.ToString().TrimEnd('/') : origin);
+        Assert.Equal(status, (await student.Send(request)).StatusCode);
+        Assert.Equal(status == HttpStatusCode.OK ? 1 : 0, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
     }
 
     [Theory]
@@ -148,9 +209,12 @@ public sealed class StudentTests(Server server)
         var page = await teacher.Text($"/activities/{id}/results");
         var one = System.Text.RegularExpressions.Regex.Match(page, $"/activities/{id}/results/\\d+").Value;
         await teacher.Get(one);
-        await teacher.Post($"{one}?handler=SetFree");
+        var words = System.Text.RegularExpressions.Regex.Match(await (await teacher.Post($"{one}?handler=LetIn")).Content.ReadAsStringAsync(), "id=\"word\">([a-z ]+)<").Groups[1].Value;
         var second = server.Visitor();
-        Assert.EndsWith($"/do/{code}", (await second.Join(code, "Ada")).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.Contains("two words", await (await second.Join(code, "Ada")).Content.ReadAsStringAsync());
+        Assert.Contains("not the two words", await (await second.Post($"/join/{code}", ("name", "Ada"), ("words", "open sesame"))).Content.ReadAsStringAsync());
+        Assert.Equal(HttpStatusCode.OK, (await first.Move(code, "k1b", "l1", "z1")).StatusCode);
+        Assert.EndsWith($"/do/{code}", (await second.Post($"/join/{code}", ("name", "Ada"), ("words", words))).RequestMessage!.RequestUri!.AbsolutePath);
         Assert.Equal(1, (await second.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
         Assert.Equal(HttpStatusCode.Forbidden, (await first.Move(code, "k2", "l2", "z2")).StatusCode);
     }
@@ -178,22 +242,32 @@ public sealed class StudentTests(Server server)
     [Fact]
     public async Task A_closed_activity_says_so_and_keeps_what_was_placed()
     {
-        var teacher = await server.Teacher();
+        using var own = new RunningFenster();
+        using var teacher = await new Visitor(own.Address).SignIn();
         var (id, code) = await teacher.Publish(Samples.Document(3));
-        var student = server.Visitor();
+        using var student = new Visitor(own.Address);
         await student.Join(code, "Ada");
         await student.Move(code, "k1", "l1", "z1");
         await teacher.Get($"/activities/{id}/share");
         await teacher.Post($"/activities/{id}/share?handler=Close");
 
-        Assert.Contains("is closed", await server.Visitor().Text($"/join/{code}"));
+        using var other = new Visitor(own.Address);
+        Assert.Contains("is closed", await other.Text($"/join/{code}"));
+        // What is on its way when it closes still counts, and what began then and ends a minute later does not.
+        Assert.Equal(HttpStatusCode.OK, (await student.Move(code, "k1b", "l3", "z3")).StatusCode);
+        var body = new SlowBody("""{"moves":[{"key":"slow","pane":"p1","move":{"kind":"putDown","label":"l2","copy":0,"zone":"z2"}}]}""");
+        var slow = student.PostAsScript($"/do/{code}/place", body);
+        await body.Begun;
+        own.Execute("update publication set closed_at = closed_at - 60000");
+        body.GoOn();
+        Assert.Equal(HttpStatusCode.Gone, (await slow).StatusCode);
         var late = await student.Move(code, "k2", "l2", "z2");
         Assert.Equal(HttpStatusCode.Gone, late.StatusCode);
         Assert.Contains("is kept", await late.Content.ReadAsStringAsync());
         await teacher.Get($"/activities/{id}/share");
         await teacher.Post($"/activities/{id}/share?handler=Reopen");
         Assert.Equal(HttpStatusCode.OK, (await student.Move(code, "k2", "l2", "z2")).StatusCode);
-        Assert.Equal(2, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+        Assert.Equal(3, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
     }
 
     [Fact]
@@ -220,11 +294,11 @@ public sealed class StudentTests(Server server)
         await teacher.Save(id, 1, Samples.Document(2));
         await teacher.Get($"/activities/{id}/try");
         object Moves(string label) => new { moves = new[] { new { key = "k", pane = "p1", move = new { kind = "putDown", label, copy = 0, zone = "z1" } } } };
-        var placed = await Json(await teacher.PostJson($"/activities/{id}/try/screen?handler=Moves&seed=5", Moves("l1")));
+        var placed = await Work(await teacher.PostJson($"/activities/{id}/try/screen?handler=Moves&seed=5", Moves("l1")));
         Assert.Equal(JsonValueKind.Null, placed.GetProperty("score").ValueKind);
         var scores = new List<decimal>();
         foreach (var label in (string[])["l1", "l2"])
-            scores.Add((await Json(await teacher.PostJson($"/activities/{id}/try/screen?handler=HandIn&seed=5", Moves(label)))).GetProperty("score").GetProperty("score").GetDecimal());
+            scores.Add((await Work(await teacher.PostJson($"/activities/{id}/try/screen?handler=HandIn&seed=5", Moves(label)))).GetProperty("score").GetProperty("score").GetDecimal());
         Assert.Equal([0, 1], scores.Order());
         Assert.Contains("Nobody has begun yet", await teacher.Text($"/activities/{id}/results"));
     }
@@ -268,5 +342,32 @@ public sealed class StudentTests(Server server)
             var last = acknowledged % 10 + 1;
             Assert.Contains(placed.EnumerateArray(), p => p.GetProperty("label").GetString() == $"l{last}" && p.GetProperty("zone").GetString() == $"z{last}");
         }
+    }
+}
+
+/// <summary>A body whose last byte comes only when it is told to.</summary>
+internal sealed class SlowBody(string json) : HttpContent
+{
+    private readonly TaskCompletionSource begun = new(TaskCreationOptions.RunContinuationsAsynchronously);
+    private readonly TaskCompletionSource rest = new(TaskCreationOptions.RunContinuationsAsynchronously);
+    private readonly byte[] bytes = Encoding.UTF8.GetBytes(json);
+
+    public Task Begun => begun.Task;
+
+    public void GoOn() => rest.SetResult();
+
+    protected override async Task SerializeToStreamAsync(Stream stream, TransportContext? context)
+    {
+        await stream.WriteAsync(bytes.AsMemory(0, bytes.Length - 1));
+        await stream.FlushAsync();
+        begun.SetResult();
+        await rest.Task;
+        await stream.WriteAsync(bytes.AsMemory(bytes.Length - 1));
+    }
+
+    protected override bool TryComputeLength(out long length)
+    {
+        length = bytes.Length;
+        return true;
     }
 }

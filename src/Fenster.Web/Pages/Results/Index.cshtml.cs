@@ -16,7 +16,7 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
     public string Title { get; private set; } = "";
     public string? Code { get; private set; }
     public IReadOnlyList<Line> Lines { get; private set; } = [];
-    public AttemptSums Sums { get; private set; } = new(0, 0, null, 0);
+    public AttemptSums Sums { get; private set; } = new();
 
     /// <summary>From 1.</summary>
     public int Number { get; private set; } = 1;
