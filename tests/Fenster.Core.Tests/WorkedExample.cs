@@ -27,12 +27,18 @@ internal sealed partial class WorkedExample
         };
         Response = Build.Response(Field("placed")) with
         {
-            Earlier = [.. Field("checked").Split(" | ", StringSplitOptions.RemoveEmptyEntries).Select(Build.Response)],
-            Pins = [.. Words("pinned").Chunk(2).Select(pair => new Pin(pair[0], 0, Spot(pair[1])))],
+            Earlier =
+            [
+                .. Before("checked", Build.Response),
+                .. Before("pinned before", state => new() { Pins = Pinned(state) }),
+                .. Before("linked before", state => new() { Links = One(Linked(state)) }),
+                .. Before("typed before", state => new() { Texts = One(state) }),
+            ],
+            Pins = Pinned(Field("pinned")),
             Marks = Of<ImmutableArray<Point>>("marked", value => [.. value.Split(' ').Select(Spot)]),
             Texts = Of("typed", value => value),
             Picks = Of<ImmutableArray<string>>("picked", value => [.. value.Split(' ')]),
-            Links = Of<ImmutableArray<Link>>("linked", value => [.. value.Split(' ').Select(link => link.Split('-')).Select(link => new Link(link[0], link[1]))]),
+            Links = Of("linked", Linked),
             Codes = Of<ImmutableArray<string>>("tried", value => [.. value.Split(' ')]),
         };
         Assert.Null(ResponseSoundness.Fault(Pane, Response));
@@ -49,6 +55,20 @@ internal sealed partial class WorkedExample
     /// <summary>What was done to the first target that is no zone.</summary>
     private ImmutableDictionary<string, T> Of<T>(string name, Func<string, T> read) =>
         Field(name) is "" ? ImmutableDictionary<string, T>.Empty : ImmutableDictionary<string, T>.Empty.Add("1", read(Field(name)));
+
+    /// <summary>What stood at each check.</summary>
+    private IEnumerable<Response> Before(string name, Func<string, Response> read) => Field(name).Split(" | ", StringSplitOptions.RemoveEmptyEntries).Select(read);
+
+    /// <summary>Pins as label and spot; the same label again is its next copy, <c>none</c> is nothing.</summary>
+    private static ImmutableArray<Pin> Pinned(string text)
+    {
+        var pairs = text.Split(' ', NoBlanks).Where(word => word != "none").Chunk(2).ToList();
+        return [.. pairs.Select((pair, i) => new Pin(pair[0], pairs.Take(i).Count(before => before[0] == pair[0]), Spot(pair[1])))];
+    }
+
+    private static ImmutableArray<Link> Linked(string text) => [.. text.Split(' ').Select(link => link.Split('-')).Select(link => new Link(link[0], link[1]))];
+
+    private static ImmutableDictionary<string, T> One<T>(T value) => ImmutableDictionary<string, T>.Empty.Add("1", value);
 
     private static decimal Number(string text) => decimal.Parse(text, CultureInfo.InvariantCulture);
 
@@ -120,6 +140,7 @@ internal sealed partial class WorkedExample
     private static Want Want(string text) => text.Split(' ') switch
     {
         ["total", var total] => new WantTotal(Number(total), Number(total)),
+        ["exactly", var number, "of", .. var labels] => new WantCount([.. labels], CountIs.Exactly, int.Parse(number, CultureInfo.InvariantCulture)),
         ["at", "least", var number, "of", .. var labels] => new WantCount([.. labels], CountIs.AtLeast, int.Parse(number, CultureInfo.InvariantCulture)),
         var labels => new WantSet([.. labels]),
     };
@@ -135,10 +156,10 @@ internal sealed partial class WorkedExample
     [GeneratedRegex(@"^(?<id>\d)(@(?<group>[a-z]))?(x(?<points>\d))?(/(?<room>\d))?=(?<labels>.*)$")]
     private static partial Regex ZoneShape();
 
-    [GeneratedRegex(@"circle (\S+) r(\d+)")]
+    [GeneratedRegex(@"circle (\S+) r([\d.]+)")]
     private static partial Regex CircleShape();
 
-    [GeneratedRegex(@"slack (\d+)(?: band (\d+)\*([\d.]+))?")]
+    [GeneratedRegex(@"slack ([\d.]+)(?: band (\d+)\*([\d.]+))?")]
     private static partial Regex ToleranceShape();
 
     [GeneratedRegex(@"^([\d.]+) (\w+) within ([\d.]+), (\w+) is ([\d.]+)$")]

@@ -13,15 +13,18 @@ public static class Samples
     public static Rules Practice { get; } = new()
     {
         Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast),
-        Reveal = new() { Marks = Moment.Checked, Feedback = Moment.Checked },
+        Reveal = new() { Marks = Moment.Checked, Feedback = Moment.Checked, Key = Moment.HandedIn, Explanation = Moment.HandedIn },
     };
 
     /// <param name="media">Hash of a stored picture; one that is not stored will do where nobody looks at it.</param>
-    /// <param name="rules">Null for those of a test.</param>
+    /// <summary>A test after which everything shows.</summary>
+    private static readonly Rules Test = new() { Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn } };
+
+    /// <param name="rules">Null for those of a test after which everything shows.</param>
     public static string Document(int zones, string? media = null, Rules? rules = null) => ActivityDocument.Write(new Activity
     {
         Title = "Parts of something",
-        Rules = rules ?? new(),
+        Rules = rules ?? Test,
         Panes =
         [
             new Pane

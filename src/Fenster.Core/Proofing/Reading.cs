@@ -19,7 +19,17 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
     {
         // Guessing is played out many times, so that each pane's is worked out once. Where nothing is scored, guessing earns nothing.
         var guesses = activity.Panes.Select(pane => activity.Purpose == Purpose.Marked ? Guessing.Of(pane, activity.RulesOf(pane).Score) : new(0, 0, 0)).ToList();
-        return new([.. activity.Panes.SelectMany((pane, i) => OfPane(pane, i, guesses[i]))], InWords(activity, guesses));
+        return new([.. OfRules(activity), .. activity.Panes.SelectMany((pane, i) => OfPane(pane, i, guesses[i]))], InWords(activity, guesses));
+    }
+
+    /// <summary>What the rules give away where whoever has the code may join under any name.</summary>
+    private static IEnumerable<Remark> OfRules(Activity activity)
+    {
+        var rules = activity.Rules.Reveal;
+        // Practice shows right and wrong while it is worked on, and may show everything.
+        if (activity.Purpose == Purpose.LearningOnly || activity.Panes.IsEmpty || rules.Marks < Moment.HandedIn || rules.Feedback < Moment.HandedIn) yield break;
+        if (rules.Key is Moment.LastTry or Moment.HandedIn || rules.Explanation <= Moment.HandedIn)
+            yield return new(0, null, "The right places show before the activity closes. Who joins a second time under another name knows them.", Weight.Warning, false, Mend.None);
     }
 
     private static IEnumerable<Remark> OfPane(Pane pane, int index, GuessScore guess)
