@@ -3,7 +3,8 @@
 
 var builder = WebApplication.CreateBuilder(args);
 builder.Logging.ClearProviders();
-if (args[0] == "razor") builder.Services.AddRazorPages();
+if (args[0] == "razor")
+    builder.Services.AddRazorPages();
 var app = builder.Build();
 if (args[0] == "razor")
 {

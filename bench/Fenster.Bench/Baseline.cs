@@ -12,11 +12,13 @@ internal sealed class Baseline : IDisposable
     public Baseline(string kind)
     {
         var dll = Path.Combine(RunningFenster.Repository, "bench/Fenster.Baselines/bin/Release/net10.0/Fenster.Baselines.dll");
-        process = Process.Start(new ProcessStartInfo("dotnet", [dll, kind, "--urls", "http://127.0.0.1:0"])
-        {
-            RedirectStandardOutput = true,
-            WorkingDirectory = Path.GetDirectoryName(dll),
-        })!;
+        process = Process.Start(
+            new ProcessStartInfo("dotnet", [dll, kind, "--urls", "http://127.0.0.1:0"])
+            {
+                RedirectStandardOutput = true,
+                WorkingDirectory = Path.GetDirectoryName(dll),
+            }
+        )!;
         var line = process.StandardOutput.ReadLine() ?? throw new InvalidOperationException($"The baseline '{kind}' did not start.");
         Address = new(line["ready ".Length..]);
     }

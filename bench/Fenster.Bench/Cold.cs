@@ -26,7 +26,8 @@ internal static class Cold
         }
     }
 
-    private static async Task<double> Time<T>(Func<T> start, Func<T, Uri> page) where T : IDisposable
+    private static async Task<double> Time<T>(Func<T> start, Func<T, Uri> page)
+        where T : IDisposable
     {
         using var http = new HttpClient();
         var watch = Stopwatch.StartNew();

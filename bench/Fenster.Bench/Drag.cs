@@ -40,17 +40,22 @@ internal static class Drag
 
     private static double Run(Browser browser, int zone)
     {
-        browser.Script<object?>("""
+        browser.Script<object?>(
+            """
             const frames = window.framesOfDrag = []
             let last = performance.now(), running = window.runningDrag = { on: true }
             const tick = now => { frames.push(now - last); last = now; if (running.on) requestAnimationFrame(tick) }
             requestAnimationFrame(tick)
-            """);
+            """
+        );
         var (x, y) = browser.Spot($".zone-box:nth-child({zone}) .zone-area");
         browser.Drag([(x, y), .. Enumerable.Range(1, 40).Select(i => (x + (int)(60 * Math.Sin(i / 4.0)), y + i % 12))]);
         var frames = browser.Script<IReadOnlyCollection<object>>("window.runningDrag.on = false; return window.framesOfDrag.slice(2)");
         // Frames come with the screen's ticks; the browser's clock rounds them to tenths of a millisecond.
-        return frames.Select(frame => Frame * Math.Round(Convert.ToDouble(frame, CultureInfo.InvariantCulture) / Frame)).Order().ElementAt((int)(frames.Count * 0.95));
+        return frames
+            .Select(frame => Frame * Math.Round(Convert.ToDouble(frame, CultureInfo.InvariantCulture) / Frame))
+            .Order()
+            .ElementAt((int)(frames.Count * 0.95));
     }
 
     private static string Document(int zones)
@@ -59,16 +64,32 @@ internal static class Drag
         for (var i = 0; i < zones; i++)
         {
             labels.Add(new JsonObject { ["id"] = $"label-{i}", ["text"] = $"Name {i}" });
-            targets.Add(new JsonObject
-            {
-                ["kind"] = "dropZone", ["id"] = $"zone-{i}", ["accepts"] = new JsonArray(new JsonObject { ["label"] = $"label-{i}" }),
-                ["region"] = new JsonObject { ["kind"] = "rectangle", ["x"] = 10 + i % 14 * 70, ["y"] = 10 + i / 14 * 45, ["width"] = 62, ["height"] = 36 },
-            });
+            targets.Add(
+                new JsonObject
+                {
+                    ["kind"] = "dropZone",
+                    ["id"] = $"zone-{i}",
+                    ["accepts"] = new JsonArray(new JsonObject { ["label"] = $"label-{i}" }),
+                    ["region"] = new JsonObject
+                    {
+                        ["kind"] = "rectangle",
+                        ["x"] = 10 + i % 14 * 70,
+                        ["y"] = 10 + i / 14 * 45,
+                        ["width"] = 62,
+                        ["height"] = 36,
+                    },
+                }
+            );
         }
         var document = JsonNode.Parse(Samples.Document(1))!;
         var pane = document["panes"]![0]!;
         (pane["labels"], pane["targets"]) = (labels, targets);
-        pane["picture"] = new JsonObject { ["media"] = new string('a', 64), ["width"] = 1600, ["height"] = 1100 };
+        pane["picture"] = new JsonObject
+        {
+            ["media"] = new string('a', 64),
+            ["width"] = 1600,
+            ["height"] = 1100,
+        };
         return document.ToJsonString();
     }
 }

@@ -29,7 +29,10 @@ internal static class PictureIn
     private static int Plain(byte[] photograph)
     {
         using var bitmap = SKBitmap.Decode(photograph);
-        using var scaled = bitmap.Resize(bitmap.Info.WithSize(4096, 4096 * bitmap.Height / bitmap.Width), new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear));
+        using var scaled = bitmap.Resize(
+            bitmap.Info.WithSize(4096, 4096 * bitmap.Height / bitmap.Width),
+            new SKSamplingOptions(SKFilterMode.Linear, SKMipmapMode.Linear)
+        );
         using var data = scaled.Encode(SKEncodedImageFormat.Jpeg, 88);
         return (int)data.Size;
     }
@@ -43,7 +46,12 @@ internal static class PictureIn
         {
             canvas.Clear(SKColors.SkyBlue);
             for (var i = 0; i < 4000; i++)
-                canvas.DrawCircle(random.Next(6000), random.Next(4000), random.Next(5, 120), new SKPaint { Color = SKColor.FromHsl(random.Next(360), 50, random.Next(20, 80)).WithAlpha(140) });
+                canvas.DrawCircle(
+                    random.Next(6000),
+                    random.Next(4000),
+                    random.Next(5, 120),
+                    new SKPaint { Color = SKColor.FromHsl(random.Next(360), 50, random.Next(20, 80)).WithAlpha(140) }
+                );
         }
         using var data = bitmap.Encode(SKEncodedImageFormat.Jpeg, 92);
         return data.ToArray();

@@ -22,7 +22,8 @@ internal static class Place
         using var fenster = new RunningFenster();
         using var echo = new Baseline("echo");
         string code;
-        using (var teacher = await new Visitor(fenster.Address).SignIn()) code = (await teacher.Publish(Samples.Document(Zones))).Code;
+        using (var teacher = await new Visitor(fenster.Address).SignIn())
+            code = (await teacher.Publish(Samples.Document(Zones))).Code;
         var students = new Visitor[Connections];
         for (var i = 0; i < Connections; i++)
         {
@@ -32,10 +33,20 @@ internal static class Place
         }
         var echoers = Enumerable.Range(0, Connections).Select(_ => new Visitor(echo.Address)).ToArray();
 
-        Task Ours(int who, int n) => Check(students[who].Move(code, $"{who}-{n}-{Guid.NewGuid()}", $"l{n % Zones + 1}", $"z{n % Zones + 1}"));
-        Task Echo(int who, int n) => Check(echoers[who].PostAsScript("/", new StringContent(
-            $$$"""{"moves":[{"key":"{{{who}}}-{{{n}}}-{{{Guid.NewGuid()}}}","pane":"p1","move":{"kind":"putDown","label":"l{{{n % Zones + 1}}}","copy":0,"zone":"z{{{n % Zones + 1}}}"}}]}""",
-            Encoding.UTF8, "application/json")));
+        Task Ours(int who, int n) =>
+            Check(students[who].Move(code, $"{who}-{n}-{Guid.NewGuid()}", $"l{n % Zones + 1}", $"z{n % Zones + 1}"));
+        Task Echo(int who, int n) =>
+            Check(
+                echoers[who]
+                    .PostAsScript(
+                        "/",
+                        new StringContent(
+                            $$$"""{"moves":[{"key":"{{{who}}}-{{{n}}}-{{{Guid.NewGuid()}}}","pane":"p1","move":{"kind":"putDown","label":"l{{{n % Zones + 1}}}","copy":0,"zone":"z{{{n % Zones + 1}}}"}}]}""",
+                            Encoding.UTF8,
+                            "application/json"
+                        )
+                    )
+            );
 
         // Both run long enough beforehand for the runtime to have compiled what is hot.
         for (var warmUp = 0; warmUp < 5; warmUp++)
@@ -51,7 +62,12 @@ internal static class Place
         }
         return
         [
-            Line.AtLeast("place throughput", Line.Median(ours.Select(r => r.Throughput)), Line.Median(baseline.Select(r => r.Throughput)), 0.3),
+            Line.AtLeast(
+                "place throughput",
+                Line.Median(ours.Select(r => r.Throughput)),
+                Line.Median(baseline.Select(r => r.Throughput)),
+                0.3
+            ),
             Line.AtMost("place p99", Line.Median(ours.Select(r => r.P99)), Line.Median(baseline.Select(r => r.P99)), 5),
         ];
     }
@@ -66,15 +82,21 @@ internal static class Place
     {
         var times = new ConcurrentBag<double>();
         var clock = Stopwatch.StartNew();
-        await Task.WhenAll(Enumerable.Range(0, Connections).Select(who => Task.Run(async () =>
-        {
-            for (var n = 0; clock.Elapsed < RunTime; n++)
-            {
-                var start = Stopwatch.GetTimestamp();
-                await send(who, n);
-                times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
-            }
-        })));
+        await Task.WhenAll(
+            Enumerable
+                .Range(0, Connections)
+                .Select(who =>
+                    Task.Run(async () =>
+                    {
+                        for (var n = 0; clock.Elapsed < RunTime; n++)
+                        {
+                            var start = Stopwatch.GetTimestamp();
+                            await send(who, n);
+                            times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+                        }
+                    })
+                )
+        );
         var seconds = clock.Elapsed.TotalSeconds;
         var sorted = times.Order().ToArray();
         return new(sorted.Length / seconds, sorted[(int)(sorted.Length * 0.99)]);

@@ -8,9 +8,12 @@ var names = new List<string>();
 string? json = null;
 for (var i = 0; i < args.Length; i++)
 {
-    if (args[i] != "--json") names.Add(args[i]);
-    else if (++i < args.Length) json = args[i];
-    else return Complain("--json takes a file.");
+    if (args[i] != "--json")
+        names.Add(args[i]);
+    else if (++i < args.Length)
+        json = args[i];
+    else
+        return Complain("--json takes a file.");
 }
 
 var all = new Dictionary<string, Func<Task<Line[]>>>
@@ -24,18 +27,28 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["proof"] = Rules.ProofOfHundred,
     ["drag"] = Drag.Measure,
 };
-if (names.Except(all.Keys).FirstOrDefault() is { } unknown) return Complain($"There is no line '{unknown}'. There are: {string.Join(", ", all.Keys)}.");
+if (names.Except(all.Keys).FirstOrDefault() is { } unknown)
+    return Complain($"There is no line '{unknown}'. There are: {string.Join(", ", all.Keys)}.");
 
 var lines = new List<Line>();
 foreach (var name in names.Count > 0 ? names : [.. all.Keys])
-    foreach (var line in await all[name]())
-    {
-        lines.Add(line);
-        Console.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"{line.Name,-18} ours {line.Ours,12:0.##}  baseline {line.Baseline,12:0.##}  ratio {line.Ratio,7:0.###}  target {line.Target,-7}  {(line.Met ? "met" : "NOT MET")}"));
-    }
+foreach (var line in await all[name]())
+{
+    lines.Add(line);
+    Console.WriteLine(
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"{line.Name, -18} ours {line.Ours, 12:0.##}  baseline {line.Baseline, 12:0.##}  ratio "
+                + $"{line.Ratio, 7:0.###}  target {line.Target, -7}  {(line.Met ? "met" : "NOT MET")}"
+        )
+    );
+}
 
-if (json is not null) await File.WriteAllTextAsync(json, JsonSerializer.Serialize(lines, new JsonSerializerOptions(JsonSerializerDefaults.Web) { WriteIndented = true }));
+if (json is not null)
+    await File.WriteAllTextAsync(
+        json,
+        JsonSerializer.Serialize(lines, new JsonSerializerOptions(JsonSerializerDefaults.Web) { WriteIndented = true })
+    );
 return lines.All(line => line.Met) ? 0 : 1;
 
 static int Complain(string sentence)

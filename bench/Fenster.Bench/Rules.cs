@@ -16,32 +16,66 @@ namespace Fenster.Bench;
 /// <summary>The rules themselves, without a server. In microseconds.</summary>
 internal static class Rules
 {
-    /// <summary>100 pins against 100 hidden polygons of 24 corners with slack, beside a geometry library's distance to each polygon.</summary>
+    /// <summary>
+    /// 100 pins against 100 hidden polygons of 24 corners with slack, beside a geometry library's distance to each polygon.
+    /// </summary>
     public static Task<Line[]> CheckHidden()
     {
         var random = new Random(1);
-        var polygons = Enumerable.Range(0, 100).Select(i => new Polygon([.. Enumerable.Range(0, 24).Select(n =>
-        {
-            var (sin, cos) = Math.SinCos(2 * Math.PI * n / 24);
-            var radius = 25 + random.NextDouble() * 30;
-            return new Point(50 + i % 10 * 100 + radius * cos, 40 + i / 10 * 72 + radius * sin);
-        })])).ToArray();
+        var polygons = Enumerable
+            .Range(0, 100)
+            .Select(i => new Polygon([
+                .. Enumerable
+                    .Range(0, 24)
+                    .Select(n =>
+                    {
+                        var (sin, cos) = Math.SinCos(2 * Math.PI * n / 24);
+                        var radius = 25 + random.NextDouble() * 30;
+                        return new Point(50 + i % 10 * 100 + radius * cos, 40 + i / 10 * 72 + radius * sin);
+                    }),
+            ]))
+            .ToArray();
         var pane = new Pane
         {
             Id = "p",
             // One label in many places, so that no pair is told apart without geometry.
-            Labels = [new Label { Id = "stoma", Text = "Stoma", Copies = null }],
-            Targets = [.. polygons.Select((polygon, i) => new HiddenZone { Id = $"z{i}", Region = polygon, Tolerance = new(5), Accepts = [new Accepted("stoma")] })],
+            Labels =
+            [
+                new Label
+                {
+                    Id = "stoma",
+                    Text = "Stoma",
+                    Copies = null,
+                },
+            ],
+            Targets =
+            [
+                .. polygons.Select(
+                    (polygon, i) =>
+                        new HiddenZone
+                        {
+                            Id = $"z{i}",
+                            Region = polygon,
+                            Tolerance = new(5),
+                            Accepts = [new Accepted("stoma")],
+                        }
+                ),
+            ],
         };
         var points = Enumerable.Range(0, 100).Select(_ => new Point(random.NextDouble() * 1000, random.NextDouble() * 750)).ToArray();
         var response = new Response { Pins = [.. points.Select((point, i) => new Pin("stoma", i, point))] };
 
         var factory = new GeometryFactory();
-        var references = polygons.Select(polygon => factory.CreatePolygon([.. polygon.Vertices.Append(polygon.Vertices[0]).Select(v => new Coordinate(v.X, v.Y))])).ToArray();
+        var references = polygons
+            .Select(polygon =>
+                factory.CreatePolygon([.. polygon.Vertices.Append(polygon.Vertices[0]).Select(v => new Coordinate(v.X, v.Y))])
+            )
+            .ToArray();
         var referencePoints = points.Select(point => factory.CreatePoint(new Coordinate(point.X, point.Y))).ToArray();
         var (ours, baseline) = Times(
             () => Checker.Check(pane, response).WrongActions,
-            () => references.Sum(reference => referencePoints.Count(point => reference.Distance(point) <= 5)));
+            () => references.Sum(reference => referencePoints.Count(point => reference.Distance(point) <= 5))
+        );
         return Task.FromResult<Line[]>([Line.AtMost("check-hidden", ours, baseline, 0.025)]);
     }
 
@@ -53,40 +87,90 @@ internal static class Rules
             Id = "p",
             Picture = new(new string('a', 64), 1600, 1200, "Many parts"),
             Labels = [.. Enumerable.Range(0, 100).Select(i => new Label { Id = $"l{i}", Text = $"Part number {i} of a hundred" })],
-            Targets = [.. Enumerable.Range(0, 100).Select(i => new DropZone { Id = $"z{i}", Region = new Rectangle(5 + i % 10 * 99, 5 + i / 10 * 74, 90, 60), Accepts = [new($"l{i}")] })],
+            Targets =
+            [
+                .. Enumerable
+                    .Range(0, 100)
+                    .Select(i => new DropZone
+                    {
+                        Id = $"z{i}",
+                        Region = new Rectangle(5 + i % 10 * 99, 5 + i / 10 * 74, 90, 60),
+                        Accepts = [new($"l{i}")],
+                    }),
+            ],
         };
         var key = Keys.Of(pane);
         var (ours, baseline) = Times(() => Proof.Read(pane, new ScoreRules()).Count, () => Checker.Check(pane, key).WrongActions);
         return Task.FromResult<Line[]>([Line.AtMost("proof", ours, baseline, 20), Line.AtMost("proof (under 10 ms)", ours / 1000, 10, 1)]);
     }
 
-    /// <summary>10 000 stored responses of 10 panes with 12 targets each, read and scored anew, beside reading them alone. In seconds.</summary>
+    /// <summary>
+    /// 10 000 stored responses of 10 panes with 12 targets each, read and scored anew, beside reading them alone. In seconds.
+    /// </summary>
     public static Task<Line[]> Regrade()
     {
         var random = new Random(2);
         var activity = new Activity
         {
             Title = "Ten panes",
-            Panes = [.. Enumerable.Range(0, 10).Select(p => new Pane
+            Panes =
+            [
+                .. Enumerable
+                    .Range(0, 10)
+                    .Select(p => new Pane
+                    {
+                        Id = $"pane-{p}",
+                        Labels = [.. Enumerable.Range(0, 12).Select(i => new Label { Id = $"label-{i}", Text = $"Part {i}" })],
+                        // Eight shown zones, two hidden ones and two typed answers.
+                        Targets =
+                        [
+                            .. Enumerable
+                                .Range(0, 8)
+                                .Select(i => new DropZone
+                                {
+                                    Id = $"zone-{i}",
+                                    Region = new Rectangle(20 + i * 100, 20, 90, 40),
+                                    Accepts = [new($"label-{i}")],
+                                }),
+                            .. Enumerable
+                                .Range(8, 2)
+                                .Select(i => new HiddenZone
+                                {
+                                    Id = $"zone-{i}",
+                                    Region = new Circle(new(i * 90, 400), 65),
+                                    Accepts = [new($"label-{i}")],
+                                }),
+                            .. Enumerable
+                                .Range(10, 2)
+                                .Select(i => new AnswerBox
+                                {
+                                    Id = $"zone-{i}",
+                                    Region = new Circle(new(i * 70, 600), 40),
+                                    Answer = new TypedText([new($"word {i}")]),
+                                }),
+                        ],
+                    }),
+            ],
+        };
+        Response Work() =>
+            new()
             {
-                Id = $"pane-{p}",
-                Labels = [.. Enumerable.Range(0, 12).Select(i => new Label { Id = $"label-{i}", Text = $"Part {i}" })],
-                // Eight shown zones, two hidden ones and two typed answers.
-                Targets =
+                Placements =
                 [
-                    .. Enumerable.Range(0, 8).Select(i => new DropZone { Id = $"zone-{i}", Region = new Rectangle(20 + i * 100, 20, 90, 40), Accepts = [new($"label-{i}")] }),
-                    .. Enumerable.Range(8, 2).Select(i => new HiddenZone { Id = $"zone-{i}", Region = new Circle(new(i * 90, 400), 65), Accepts = [new($"label-{i}")] }),
-                    .. Enumerable.Range(10, 2).Select(i => new AnswerBox { Id = $"zone-{i}", Region = new Circle(new(i * 70, 600), 40), Answer = new TypedText([new($"word {i}")]) }),
+                    .. Enumerable
+                        .Range(0, 8)
+                        .OrderBy(_ => random.Next())
+                        .Take(7)
+                        .Select((label, i) => new Placement($"label-{label}", 0, $"zone-{(random.Next(3) == 0 ? i : label)}"))
+                        .DistinctBy(placement => placement.Zone),
                 ],
-            })],
-        };
-        Response Work() => new()
-        {
-            Placements = [.. Enumerable.Range(0, 8).OrderBy(_ => random.Next()).Take(7).Select((label, i) => new Placement($"label-{label}", 0, $"zone-{(random.Next(3) == 0 ? i : label)}")).DistinctBy(placement => placement.Zone)],
-            Pins = [new("label-8", 0, new(random.Next(1000), 400)), new("label-9", 0, new(810, 400))],
-            Texts = ImmutableDictionary<string, string>.Empty.Add("zone-10", "word 10").Add("zone-11", $"word {random.Next(20)}"),
-        };
-        var stored = Enumerable.Range(0, 10_000).Select(_ => ResponseDocument.Write(activity.Panes.ToImmutableDictionary(pane => pane.Id, _ => Work()))).ToArray();
+                Pins = [new("label-8", 0, new(random.Next(1000), 400)), new("label-9", 0, new(810, 400))],
+                Texts = ImmutableDictionary<string, string>.Empty.Add("zone-10", "word 10").Add("zone-11", $"word {random.Next(20)}"),
+            };
+        var stored = Enumerable
+            .Range(0, 10_000)
+            .Select(_ => ResponseDocument.Write(activity.Panes.ToImmutableDictionary(pane => pane.Id, _ => Work())))
+            .ToArray();
 
         static double Seconds(Func<int> action)
         {
@@ -98,7 +182,9 @@ internal static class Rules
         double Baseline() => Seconds(() => stored.Sum(json => ResponseDocument.Read(json).Count));
         (_, _) = (Ours(), Baseline());
         var runs = Enumerable.Range(0, 5).Select(_ => (Ours: Ours(), Baseline: Baseline())).ToList();
-        return Task.FromResult<Line[]>([Line.AtMost("regrade", Line.Median(runs.Select(run => run.Ours)), Line.Median(runs.Select(run => run.Baseline)), 1.2)]);
+        return Task.FromResult<Line[]>([
+            Line.AtMost("regrade", Line.Median(runs.Select(run => run.Ours)), Line.Median(runs.Select(run => run.Baseline)), 1.2),
+        ]);
     }
 
     private static (double Ours, double Baseline) Times(Func<int> ours, Func<int> baseline)
@@ -107,12 +193,14 @@ internal static class Rules
         {
             const int Repeats = 20;
             var watch = Stopwatch.StartNew();
-            for (var i = 0; i < Repeats; i++) GC.KeepAlive(action());
+            for (var i = 0; i < Repeats; i++)
+                GC.KeepAlive(action());
             return watch.Elapsed.TotalMicroseconds / Repeats;
         }
 
         // Long enough for the runtime to have compiled what is hot.
-        for (var watch = Stopwatch.StartNew(); watch.Elapsed.TotalSeconds < 3;) (_, _) = (Time(ours), Time(baseline));
+        for (var watch = Stopwatch.StartNew(); watch.Elapsed.TotalSeconds < 3; )
+            (_, _) = (Time(ours), Time(baseline));
         var runs = Enumerable.Range(0, 9).Select(_ => (Ours: Time(ours), Baseline: Time(baseline))).ToList();
         return (Line.Median(runs.Select(run => run.Ours)), Line.Median(runs.Select(run => run.Baseline)));
     }

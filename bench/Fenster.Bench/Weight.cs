@@ -25,11 +25,13 @@ internal static class Weight
         student.Driver.Navigate().Refresh();
         student.See(".bank .label");
         student.Until(() => student.Script<bool>("return document.fonts.status === 'loaded'"), "fonts");
-        var bytes = student.Script<object>("""
+        var bytes = student.Script<object>(
+            """
             return [...performance.getEntriesByType('navigation'), ...performance.getEntriesByType('resource')]
               .filter(entry => !entry.name.includes('/media/'))
               .reduce((sum, entry) => sum + entry.encodedBodySize, 0)
-            """);
+            """
+        );
         return Task.FromResult<Line[]>([Line.AtMost("weight", Convert.ToDouble(bytes, CultureInfo.InvariantCulture), Baseline, 0.8)]);
     }
 }

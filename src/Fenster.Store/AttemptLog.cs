@@ -12,13 +12,21 @@ namespace Fenster.Store;
 /// <param name="Keys">Of the moves that devices sent.</param>
 /// <param name="Length">Of all moves as they are stored, in characters.</param>
 /// <param name="Codes">When codes were tried on locks lately.</param>
-internal sealed record LoggedAttempt(Attempt Attempt, string? SecretHash, long Version, ImmutableHashSet<string> Keys, long Length, ImmutableList<DateTimeOffset> Codes);
+internal sealed record LoggedAttempt(
+    Attempt Attempt,
+    string? SecretHash,
+    long Version,
+    ImmutableHashSet<string> Keys,
+    long Length,
+    ImmutableList<DateTimeOffset> Codes
+);
 
 /// <summary>A move as it is added to a log.</summary>
 /// <param name="Key">Null for one that follows from another.</param>
 internal sealed record LoggedMove(string? Key, string Pane, Move Move, string Json)
 {
-    public static LoggedMove Of(string? key, string pane, Move move) => new(key, pane, move, JsonSerializer.Serialize(move, DocumentJson.Options));
+    public static LoggedMove Of(string? key, string pane, Move move) =>
+        new(key, pane, move, JsonSerializer.Serialize(move, DocumentJson.Options));
 }
 
 /// <summary>The moves of attempts: read in their order, and added to where nobody else has added meanwhile.</summary>
@@ -32,16 +40,22 @@ internal static class AttemptLog
         public required string Pane { get; init; }
         public required string Move { get; init; }
         public DateTimeOffset MadeAt { get; init; }
+
         public Move Read() => JsonSerializer.Deserialize<Move>(Move, DocumentJson.Options)!;
     }
 
-    public static List<Row> Read(IDbConnection connection, long attempt) => connection.Query<Row>(
-        """
-        select attempt_id, number, key, pane, move, made_at
-        from move
-        where attempt_id = @attempt
-        order by number
-        """, new { attempt }).AsList();
+    public static List<Row> Read(IDbConnection connection, long attempt) =>
+        connection
+            .Query<Row>(
+                """
+                select attempt_id, number, key, pane, move, made_at
+                from move
+                where attempt_id = @attempt
+                order by number
+                """,
+                new { attempt }
+            )
+            .AsList();
 
     /// <summary>What the moves of a log come to, by pane id.</summary>
     public static ImmutableDictionary<string, Response> Replay(IEnumerable<Row> moves) =>
@@ -54,30 +68,58 @@ internal static class AttemptLog
     /// <param name="placed">How many targets have an answer after them.</param>
     /// <param name="received">When all of the moves had arrived.</param>
     public static bool Append(
-        IDbConnection connection, LoggedAttempt read, IReadOnlyList<LoggedMove> moves, int placed, DateTimeOffset received)
+        IDbConnection connection,
+        LoggedAttempt read,
+        IReadOnlyList<LoggedMove> moves,
+        int placed,
+        DateTimeOffset received
+    )
     {
-        if (!Claim(connection, read, moves.Count, placed, received)) return false;
+        if (!Claim(connection, read, moves.Count, placed, received))
+            return false;
         connection.Execute(
             """
             insert into move (attempt_id, number, key, pane, move, made_at)
             values (@Id, @Number, @Key, @Pane, @Json, @received)
             """,
-            moves.Select((move, i) => new { read.Attempt.Id, Number = read.Version + i + 1, move.Key, move.Pane, move.Json, received }));
+            moves.Select(
+                (move, i) =>
+                    new
+                    {
+                        read.Attempt.Id,
+                        Number = read.Version + i + 1,
+                        move.Key,
+                        move.Pane,
+                        move.Json,
+                        received,
+                    }
+            )
+        );
         return true;
     }
 
     /// <summary>Counts the version of a log up, on the same conditions.</summary>
-    public static bool Claim(IDbConnection connection, LoggedAttempt read, int moves, int placed, DateTimeOffset received) => connection.Execute(
-        """
-        update attempt
-        set version = version + @moves, placed = @placed
-        where id = @Id and version = @Version and secret_hash = @SecretHash and handed_in_at is null and deleted_at is null
-          and exists (
-              select 1
-              from publication
-              join activity on activity.id = publication.activity_id
-              where publication.id = attempt.publication_id and activity.deleted_at is null
-                and (publication.closed_at is null or publication.closed_at >= @since))
-        """,
-        new { read.Attempt.Id, read.Version, read.SecretHash, moves, placed, since = received - Publication.Grace }) == 1;
+    public static bool Claim(IDbConnection connection, LoggedAttempt read, int moves, int placed, DateTimeOffset received) =>
+        connection.Execute(
+            """
+            update attempt
+            set version = version + @moves, placed = @placed
+            where id = @Id and version = @Version and secret_hash = @SecretHash and handed_in_at is null and deleted_at is null
+              and exists (
+                  select 1
+                  from publication
+                  join activity on activity.id = publication.activity_id
+                  where publication.id = attempt.publication_id and activity.deleted_at is null
+                    and (publication.closed_at is null or publication.closed_at >= @since))
+            """,
+            new
+            {
+                read.Attempt.Id,
+                read.Version,
+                read.SecretHash,
+                moves,
+                placed,
+                since = received - Publication.Grace,
+            }
+        ) == 1;
 }

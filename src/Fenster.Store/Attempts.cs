@@ -15,8 +15,16 @@ namespace Fenster.Store;
 /// <param name="Responses">By pane id.</param>
 /// <param name="Handed">Null while it is worked on.</param>
 public sealed record Attempt(
-    long Id, long PublicationId, long RevisionId, string Name, long Seed, DateTimeOffset StartedAt, string? Word,
-    ImmutableDictionary<string, Response> Responses, HandedIn? Handed);
+    long Id,
+    long PublicationId,
+    long RevisionId,
+    string Name,
+    long Seed,
+    DateTimeOffset StartedAt,
+    string? Word,
+    ImmutableDictionary<string, Response> Responses,
+    HandedIn? Handed
+);
 
 /// <summary>What handing in came to.</summary>
 public sealed record HandedIn(DateTimeOffset At, decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade);
@@ -70,8 +78,7 @@ public sealed record Device(long AttemptId, long PublicationId, string SecretHas
 /// <param name="remembered">How many attempts and devices are kept in memory; what is stored is the truth all the same.</param>
 public sealed class Attempts(Database database, Publications publications, TimeProvider clock, int remembered = 5000)
 {
-    private const string Columns =
-        """
+    private const string Columns = """
         select id, publication_id, revision_id, name, secret_hash, seed, started_at, word, version, placed,
                handed_in_at, score, possible, grade, maximum_grade
         from attempt
@@ -108,42 +115,53 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     /// <summary>How many attempts are in memory.</summary>
     public int Remembered => attempts.Count;
 
-    /// <summary>Starts an attempt under a name, or takes over the one of that name with the word that lets another device in. Null when the name is in use.</summary>
+    /// <summary>
+    /// Starts an attempt under a name, or takes over the one of that name with the word that lets another device in. Null when the name
+    /// is in use.
+    /// </summary>
     /// <param name="word">As it was typed; null for none.</param>
     public Joined? Join(Publication publication, string name, string? word = null)
     {
         var secret = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
-        var id = database.Write(connection => connection.QuerySingleOrDefault<long?>(
-            """
-            insert into attempt (publication_id, revision_id, name, folded_name, secret_hash, seed, started_at)
-            values (@Publication, @Revision, @Name, @Folded, @Hash, @Seed, @Now)
-            on conflict (publication_id, folded_name) do update
-                set secret_hash = excluded.secret_hash, word = null
-                where attempt.word = @Word
-            returning id
-            """,
-            new
-            {
-                Publication = publication.Id,
-                Revision = publication.RevisionId,
-                Name = name,
-                Folded = Fold(name),
-                Hash = Hash(secret),
-                Seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8)),
-                Now = clock.GetUtcNow(),
-                Word = word is null ? null : TwoWords.Tidy(word),
-            }));
+        var id = database.Write(connection =>
+            connection.QuerySingleOrDefault<long?>(
+                """
+                insert into attempt (publication_id, revision_id, name, folded_name, secret_hash, seed, started_at)
+                values (@Publication, @Revision, @Name, @Folded, @Hash, @Seed, @Now)
+                on conflict (publication_id, folded_name) do update
+                    set secret_hash = excluded.secret_hash, word = null
+                    where attempt.word = @Word
+                returning id
+                """,
+                new
+                {
+                    Publication = publication.Id,
+                    Revision = publication.RevisionId,
+                    Name = name,
+                    Folded = Fold(name),
+                    Hash = Hash(secret),
+                    Seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8)),
+                    Now = clock.GetUtcNow(),
+                    Word = word is null ? null : TwoWords.Tidy(word),
+                }
+            )
+        );
         return id is { } attempt && Read(attempt) is { } read ? new(read.Attempt, secret) : null;
     }
 
     /// <summary>Whether an attempt of that name waits for another device with a word.</summary>
-    public bool AwaitsWord(long publication, string name) => database.Read(connection => connection.ExecuteScalar<bool>(
-        """
-        select exists (
-            select 1
-            from attempt
-            where publication_id = @publication and folded_name = @folded and word is not null)
-        """, new { publication, folded = Fold(name) }));
+    public bool AwaitsWord(long publication, string name) =>
+        database.Read(connection =>
+            connection.ExecuteScalar<bool>(
+                """
+                select exists (
+                    select 1
+                    from attempt
+                    where publication_id = @publication and folded_name = @folded and word is not null)
+                """,
+                new { publication, folded = Fold(name) }
+            )
+        );
 
     /// <summary>The device that a secret belongs to, when it works on an attempt at this publication.</summary>
     public Device? DeviceOf(long publication, string secret)
@@ -151,8 +169,11 @@ public sealed class Attempts(Database database, Publications publications, TimeP
         var hash = Hash(secret);
         if (!devices.TryGet(hash, out var device))
         {
-            var row = database.Read(connection => connection.QuerySingleOrDefault<Row>($"{Columns} where secret_hash = @hash and deleted_at is null", new { hash }));
-            if (row is null) return null;
+            var row = database.Read(connection =>
+                connection.QuerySingleOrDefault<Row>($"{Columns} where secret_hash = @hash and deleted_at is null", new { hash })
+            );
+            if (row is null)
+                return null;
             device = new(row.Id, row.PublicationId, hash, new Seat(publications.Activity(row.RevisionId), row.Seed));
             devices.Put(hash, device);
         }
@@ -163,44 +184,83 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     public Attempt? Of(Device device) => Read(device.AttemptId) is { } read && read.SecretHash == device.SecretHash ? read.Attempt : null;
 
     /// <summary>One attempt at a publication; null when there is none of this id.</summary>
-    public Attempt? One(long publication, long id) => Read(id) is { } read && read.Attempt.PublicationId == publication ? read.Attempt : null;
+    public Attempt? One(long publication, long id) =>
+        Read(id) is { } read && read.Attempt.PublicationId == publication ? read.Attempt : null;
 
     /// <summary>The ids of the attempts before and after one, in the order of names.</summary>
-    public (AttemptLine? Before, AttemptLine? After) Neighbours(long publication, Attempt attempt) => database.Read(connection =>
-    {
-        var folded = Fold(attempt.Name);
-        return (
-            connection.QueryFirstOrDefault<Row>(
-                $"{Columns} where publication_id = @publication and deleted_at is null and folded_name < @folded order by folded_name desc limit 1", new { publication, folded })?.Line,
-            connection.QueryFirstOrDefault<Row>(
-                $"{Columns} where publication_id = @publication and deleted_at is null and folded_name > @folded order by folded_name limit 1", new { publication, folded })?.Line);
-    });
+    public (AttemptLine? Before, AttemptLine? After) Neighbours(long publication, Attempt attempt) =>
+        database.Read(connection =>
+        {
+            var folded = Fold(attempt.Name);
+            return (
+                connection
+                    .QueryFirstOrDefault<Row>(
+                        $"{Columns} where publication_id = @publication and deleted_at is null and "
+                            + "folded_name < @folded order by folded_name desc limit 1",
+                        new { publication, folded }
+                    )
+                    ?.Line,
+                connection
+                    .QueryFirstOrDefault<Row>(
+                        $"{Columns} where publication_id = @publication and deleted_at is null "
+                            + "and folded_name > @folded order by folded_name limit 1",
+                        new { publication, folded }
+                    )
+                    ?.Line
+            );
+        });
 
     /// <summary>Attempts at a publication, in the order of names.</summary>
     /// <param name="skip">How many come before.</param>
-    public IReadOnlyList<AttemptLine> Page(long publication, int skip = 0, int most = int.MaxValue) => database.Read(connection => connection.Query<Row>(
-        $"{Columns} where publication_id = @publication and deleted_at is null order by folded_name limit @most offset @skip", new { publication, skip, most })
-        .Select(row => row.Line).ToList());
+    public IReadOnlyList<AttemptLine> Page(long publication, int skip = 0, int most = int.MaxValue) =>
+        database.Read(connection =>
+            connection
+                .Query<Row>(
+                    $"{Columns} where publication_id = @publication and deleted_at is null order by folded_name limit @most offset @skip",
+                    new
+                    {
+                        publication,
+                        skip,
+                        most,
+                    }
+                )
+                .Select(row => row.Line)
+                .ToList()
+        );
 
-    public AttemptSums Sums(long publication) => database.Read(connection => connection.QuerySingle<AttemptSums>(
-        """
-        select count(*) as "all", count(handed_in_at) as handed_in,
-               avg(cast(score as real)) as mean, coalesce(max(cast(possible as real)), 0.0) as possible
-        from attempt
-        where publication_id = @publication and deleted_at is null
-        """, new { publication }));
+    public AttemptSums Sums(long publication) =>
+        database.Read(connection =>
+            connection.QuerySingle<AttemptSums>(
+                """
+                select count(*) as "all", count(handed_in_at) as handed_in,
+                       avg(cast(score as real)) as mean, coalesce(max(cast(possible as real)), 0.0) as possible
+                from attempt
+                where publication_id = @publication and deleted_at is null
+                """,
+                new { publication }
+            )
+        );
 
     /// <summary>Lets another device go on with the attempt that knows the word; the device that has it may go on until then.</summary>
     /// <returns>The word; null when there is no such attempt.</returns>
     public string? LetIn(long publication, long id)
     {
         var word = TwoWords.New();
-        var changed = database.Write(connection => connection.Execute(
-            """
-            update attempt
-            set word = @word
-            where id = @id and publication_id = @publication and deleted_at is null
-            """, new { publication, id, word }));
+        var changed = database.Write(connection =>
+            connection.Execute(
+                """
+                update attempt
+                set word = @word
+                where id = @id and publication_id = @publication and deleted_at is null
+                """,
+                new
+                {
+                    publication,
+                    id,
+                    word,
+                }
+            )
+        );
         attempts.Forget(id);
         return changed == 1 ? word : null;
     }
@@ -215,21 +275,29 @@ public sealed class Attempts(Database database, Publications publications, TimeP
         for (var turn = 0; turn < MostTurns; turn++)
         {
             var read = Recall(device, turn > 0);
-            if (read is null || read.SecretHash != device.SecretHash) return new(null, [], Shut.GivenAway);
-            if (read.Attempt.Handed is not null) return new(read.Attempt, []);
+            if (read is null || read.SecretHash != device.SecretHash)
+                return new(null, [], Shut.GivenAway);
+            if (read.Attempt.Handed is not null)
+                return new(read.Attempt, []);
             var next = Make(device.Seat.Activity, read, moves, received);
             if (next.Logged.Count == 0)
             {
                 // What was refused or known already was so by a copy: by what is stored it has to be so too.
-                if (turn > 0 || IsCurrent(read)) return new(read.Attempt, next.Refused);
+                if (turn > 0 || IsCurrent(read))
+                    return new(read.Attempt, next.Refused);
                 continue;
             }
-            if (await database.WriteAsync(connection => AttemptLog.Append(connection, read, next.Logged, PlacedIn(next.After.Attempt), received)))
+            if (
+                await database.WriteAsync(connection =>
+                    AttemptLog.Append(connection, read, next.Logged, PlacedIn(next.After.Attempt), received)
+                )
+            )
             {
                 attempts.Put(device.AttemptId, next.After);
                 return new(next.After.Attempt, next.Refused);
             }
-            if (IsShut(device, received)) return new(null, [], Shut.Closed);
+            if (IsShut(device, received))
+                return new(null, [], Shut.Closed);
         }
         throw new TimeoutException("Others were always faster to change this attempt.");
     }
@@ -241,27 +309,44 @@ public sealed class Attempts(Database database, Publications publications, TimeP
         for (var turn = 0; turn < MostTurns; turn++)
         {
             var read = Recall(device, turn > 0);
-            if (read is null || read.SecretHash != device.SecretHash) return new(null, [], Shut.GivenAway);
-            if (read.Attempt.Handed is not null) return new(read.Attempt, []);
+            if (read is null || read.SecretHash != device.SecretHash)
+                return new(null, [], Shut.GivenAway);
+            if (read.Attempt.Handed is not null)
+                return new(read.Attempt, []);
             var score = Scorer.Score(device.Seat.Activity, read.Attempt.Responses);
-            var handed = new HandedIn(DateTimeOffset.FromUnixTimeMilliseconds(received.ToUnixTimeMilliseconds()), score.Score, score.Possible, score.Grade, score.MaximumGrade);
+            var handed = new HandedIn(
+                DateTimeOffset.FromUnixTimeMilliseconds(received.ToUnixTimeMilliseconds()),
+                score.Score,
+                score.Possible,
+                score.Grade,
+                score.MaximumGrade
+            );
             var json = ResponseDocument.Write(WithoutEarlier(read.Attempt.Responses));
             var isStored = await database.WriteAsync(connection =>
             {
-                if (!AttemptLog.Claim(connection, read, 0, PlacedIn(read.Attempt), received)) return false;
+                if (!AttemptLog.Claim(connection, read, 0, PlacedIn(read.Attempt), received))
+                    return false;
                 connection.Execute(
                     """
                     update attempt
-                    set handed_in_at = @At, score = @Score, possible = @Possible, grade = @Grade, maximum_grade = @MaximumGrade, share = @share
+                    set handed_in_at = @At, score = @Score, possible = @Possible, grade = @Grade,
+                        maximum_grade = @MaximumGrade, share = @share
                     where id = @AttemptId;
                     insert into response (attempt_id, responses)
                     values (@AttemptId, @json)
                     """,
                     new
                     {
-                        device.AttemptId, json, handed.At, handed.Score, handed.Possible, handed.Grade, handed.MaximumGrade,
+                        device.AttemptId,
+                        json,
+                        handed.At,
+                        handed.Score,
+                        handed.Possible,
+                        handed.Grade,
+                        handed.MaximumGrade,
                         share = handed.Possible == 0 ? 0 : (double)(handed.Score / handed.Possible),
-                    });
+                    }
+                );
                 return true;
             });
             if (isStored)
@@ -270,7 +355,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                 attempts.Put(device.AttemptId, done);
                 return new(done.Attempt, []);
             }
-            if (IsShut(device, received)) return new(null, [], Shut.Closed);
+            if (IsShut(device, received))
+                return new(null, [], Shut.Closed);
         }
         throw new TimeoutException("Others were always faster to change this attempt.");
     }
@@ -284,28 +370,55 @@ public sealed class Attempts(Database database, Publications publications, TimeP
 
     /// <summary>A copy of the attempt, which may be older than what is stored.</summary>
     /// <param name="isAnew">Whether what is stored is read.</param>
-    private LoggedAttempt? Recall(Device device, bool isAnew) => !isAnew && attempts.TryGet(device.AttemptId, out var known) ? known : Read(device.AttemptId);
+    private LoggedAttempt? Recall(Device device, bool isAnew) =>
+        !isAnew && attempts.TryGet(device.AttemptId, out var known) ? known : Read(device.AttemptId);
 
     private bool IsCurrent(LoggedAttempt read) => RowOf(read.Attempt.Id) is { } row && IsOf(row, read);
 
     private static bool IsOf(Row row, LoggedAttempt read) =>
-        row.Version == read.Version && row.SecretHash == read.SecretHash && row.Word == read.Attempt.Word && row.HandedInAt is null == read.Attempt.Handed is null;
+        row.Version == read.Version
+        && row.SecretHash == read.SecretHash
+        && row.Word == read.Attempt.Word
+        && row.HandedInAt is null == read.Attempt.Handed is null;
 
-    private Row? RowOf(long id) => database.Read(connection => connection.QuerySingleOrDefault<Row>($"{Columns} where id = @id and deleted_at is null", new { id }));
+    private Row? RowOf(long id) =>
+        database.Read(connection => connection.QuerySingleOrDefault<Row>($"{Columns} where id = @id and deleted_at is null", new { id }));
 
-    /// <summary>The attempt as it is stored, of which only the log is not read again that is known already; null when there is none.</summary>
+    /// <summary>
+    /// The attempt as it is stored, of which only the log is not read again that is known already; null when there is none.
+    /// </summary>
     private LoggedAttempt? Read(long id)
     {
-        if (RowOf(id) is not { } row) return null;
-        if (attempts.TryGet(id, out var known) && IsOf(row, known)) return known;
+        if (RowOf(id) is not { } row)
+            return null;
+        if (attempts.TryGet(id, out var known) && IsOf(row, known))
+            return known;
         var read = database.Read(connection =>
         {
             // The log may have grown since; it tells its version itself.
             var moves = AttemptLog.Read(connection, id);
             return new LoggedAttempt(
-                new(row.Id, row.PublicationId, row.RevisionId, row.Name, row.Seed, row.StartedAt, row.Word, AttemptLog.Replay(moves), row.Handed),
-                row.SecretHash, moves.Count, [.. moves.Select(move => move.Key).OfType<string>()], moves.Sum(move => (long)move.Move.Length),
-                [.. moves.Where(move => move.MadeAt > clock.GetUtcNow() - Limits.CodesWithin && move.Read() is TryCode).Select(move => move.MadeAt)]);
+                new(
+                    row.Id,
+                    row.PublicationId,
+                    row.RevisionId,
+                    row.Name,
+                    row.Seed,
+                    row.StartedAt,
+                    row.Word,
+                    AttemptLog.Replay(moves),
+                    row.Handed
+                ),
+                row.SecretHash,
+                moves.Count,
+                [.. moves.Select(move => move.Key).OfType<string>()],
+                moves.Sum(move => (long)move.Move.Length),
+                [
+                    .. moves
+                        .Where(move => move.MadeAt > clock.GetUtcNow() - Limits.CodesWithin && move.Read() is TryCode)
+                        .Select(move => move.MadeAt),
+                ]
+            );
         });
         attempts.Put(id, read);
         return read;
@@ -318,7 +431,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
         var (after, logged, refused) = (before, new List<LoggedMove>(), ImmutableArray.CreateBuilder<RefusedMove>());
         foreach (var move in moves)
         {
-            if (after.Keys.Contains(move.Key)) continue;
+            if (after.Keys.Contains(move.Key))
+                continue;
             if (OfMuch(after, move.Move, received) is { } tooMuch)
             {
                 refused.Add(new(move.Key, tooMuch));
@@ -348,7 +462,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     /// <summary>Why there would be more than an attempt may have; null when there would not.</summary>
     private static Refusal? OfMuch(LoggedAttempt attempt, Move move, DateTimeOffset received) =>
         attempt.Version >= Limits.MostMoves || attempt.Length >= Limits.LongestMoves ? new(Refused.TooManyMoves)
-        : move is TryCode && attempt.Codes.Count(at => at > received - Limits.CodesWithin) >= Limits.MostCodesWithin ? new(Refused.CodesTooFast)
+        : move is TryCode && attempt.Codes.Count(at => at > received - Limits.CodesWithin) >= Limits.MostCodesWithin
+            ? new(Refused.CodesTooFast)
         : null;
 
     private static int PlacedIn(Attempt attempt) => attempt.Responses.Values.Sum(response => response.Answers);

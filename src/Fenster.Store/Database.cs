@@ -38,8 +38,10 @@ public sealed class Database : IDisposable
         }.ToString();
 
         var isNew = !File.Exists(file);
-        using (var connection = OpenToWrite()) connection.Execute("pragma journal_mode = wal");
-        if (isNew || !IsCurrent()) Upgrade(isNew);
+        using (var connection = OpenToWrite())
+            connection.Execute("pragma journal_mode = wal");
+        if (isNew || !IsCurrent())
+            Upgrade(isNew);
         writer = new(OpenToWrite);
         Upgrades.Run(this);
     }
@@ -47,23 +49,28 @@ public sealed class Database : IDisposable
     /// <summary>Ends the writer; what it was given is committed first.</summary>
     public void Dispose() => writer.Dispose();
 
-    private static string[] Scripts => [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(name => name.EndsWith(".sql", StringComparison.Ordinal))];
+    private static string[] Scripts =>
+        [.. Assembly.GetExecutingAssembly().GetManifestResourceNames().Where(name => name.EndsWith(".sql", StringComparison.Ordinal))];
 
-    private bool IsCurrent() => Read(connection =>
-        connection.ExecuteScalar<bool>("select exists (select 1 from sqlite_master where name = 'SchemaVersions')")
-        && connection.ExecuteScalar<int>("select count(*) from SchemaVersions") == Scripts.Length);
+    private bool IsCurrent() =>
+        Read(connection =>
+            connection.ExecuteScalar<bool>("select exists (select 1 from sqlite_master where name = 'SchemaVersions')")
+            && connection.ExecuteScalar<int>("select count(*) from SchemaVersions") == Scripts.Length
+        );
 
     private void Upgrade(bool isNew)
     {
-        if (!isNew) CopyTo(Path.Combine(Folder, $"before-upgrade-{DateTime.UtcNow:yyyyMMdd-HHmmss}.db"));
-        var result = DeployChanges.To
-            .SqliteDatabase(connectionString)
+        if (!isNew)
+            CopyTo(Path.Combine(Folder, $"before-upgrade-{DateTime.UtcNow:yyyyMMdd-HHmmss}.db"));
+        var result = DeployChanges
+            .To.SqliteDatabase(connectionString)
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
             .WithTransactionPerScript()
             .LogTo(new NoUpgradeLog())
             .Build()
             .PerformUpgrade();
-        if (!result.Successful) throw result.Error;
+        if (!result.Successful)
+            throw result.Error;
     }
 
     /// <summary>A consistent copy of the running database.</summary>
@@ -111,17 +118,21 @@ public sealed class Database : IDisposable
     {
         public override DateTimeOffset Parse(object value) => DateTimeOffset.FromUnixTimeMilliseconds((long)value);
 
-        public override void SetValue(IDbDataParameter parameter, DateTimeOffset value) =>
-            parameter.Value = value.ToUnixTimeMilliseconds();
+        public override void SetValue(IDbDataParameter parameter, DateTimeOffset value) => parameter.Value = value.ToUnixTimeMilliseconds();
     }
 
     private sealed class NoUpgradeLog : IUpgradeLog
     {
         public void LogTrace(string format, params object[] args) { }
+
         public void LogDebug(string format, params object[] args) { }
+
         public void LogInformation(string format, params object[] args) { }
+
         public void LogWarning(string format, params object[] args) { }
+
         public void LogError(string format, params object[] args) { }
+
         public void LogError(Exception ex, string format, params object[] args) { }
     }
 }

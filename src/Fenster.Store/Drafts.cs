@@ -73,70 +73,120 @@ public sealed class Drafts(Database database, TimeProvider clock)
     /// <param name="words">All of which the titles, names, subjects or labels hold; none for everything.</param>
     /// <param name="subject">Null for any.</param>
     /// <param name="skip">How many come before.</param>
-    public IReadOnlyList<ActivityCard> Page(long teacher, IReadOnlyList<string> words, string? subject, bool startersOnly, int skip, int most) => database.Read(connection =>
-    {
-        var parameters = new DynamicParameters(new { teacher, subject, skip, most });
-        for (var i = 0; i < words.Count; i++) parameters.Add($"word{i}", $"%{Escaped(ActivitySummary.Fold(words[i]))}%");
-        return connection.Query<ActivityCard>(
-            $"""
-            select activity.id, activity.title, activity.private_name, activity.is_starter, activity.media, activity.alt_text, activity.panes, activity.targets,
-                   publication.code, publication.closed_at,
-                   (select count(*) from attempt where publication_id = publication.id and handed_in_at is null and deleted_at is null) as working,
-                   (select count(*) from attempt where publication_id = publication.id and handed_in_at is not null and deleted_at is null) as handed_in
-            from activity
-            left join publication on publication.activity_id = activity.id
-            where activity.teacher_id = @teacher and activity.deleted_at is null
-              {string.Concat(words.Select((_, i) => $"and activity.search like @word{i} escape '\\' "))}
-              {(subject is null ? "" : "and exists (select 1 from activity_subject as s where s.teacher_id = @teacher and s.subject = @subject and s.activity_id = activity.id)")}
-              {(startersOnly ? "and activity.is_starter = 1" : "")}
-            order by activity.changed_at desc, activity.id desc
-            limit @most offset @skip
-            """, parameters).AsList();
-    });
+    public IReadOnlyList<ActivityCard> Page(
+        long teacher,
+        IReadOnlyList<string> words,
+        string? subject,
+        bool startersOnly,
+        int skip,
+        int most
+    ) =>
+        database.Read(connection =>
+        {
+            var parameters = new DynamicParameters(
+                new
+                {
+                    teacher,
+                    subject,
+                    skip,
+                    most,
+                }
+            );
+            for (var i = 0; i < words.Count; i++)
+                parameters.Add($"word{i}", $"%{Escaped(ActivitySummary.Fold(words[i]))}%");
+            return connection
+                .Query<ActivityCard>(
+                    $"""
+                    select activity.id, activity.title, activity.private_name, activity.is_starter, activity.media, activity.alt_text,
+                           activity.panes, activity.targets,
+                           publication.code, publication.closed_at,
+                           (select count(*) from attempt as a
+                            where a.publication_id = publication.id and a.handed_in_at is null and a.deleted_at is null) as working,
+                           (select count(*) from attempt as a
+                            where a.publication_id = publication.id and a.handed_in_at is not null and a.deleted_at is null) as handed_in
+                    from activity
+                    left join publication on publication.activity_id = activity.id
+                    where activity.teacher_id = @teacher and activity.deleted_at is null
+                      {string.Concat(words.Select((_, i) => $"and activity.search like @word{i} escape '\\' "))}
+                      {(
+                        subject is null
+                            ? ""
+                            : "and exists (select 1 from activity_subject as s "
+                                + "where s.teacher_id = @teacher and s.subject = @subject and s.activity_id = activity.id)"
+                    )}
+                      {(startersOnly ? "and activity.is_starter = 1" : "")}
+                    order by activity.changed_at desc, activity.id desc
+                    limit @most offset @skip
+                    """,
+                    parameters
+                )
+                .AsList();
+        });
 
-    private static string Escaped(string word) => word.Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal);
+    private static string Escaped(string word) =>
+        word.Replace("\\", "\\\\", StringComparison.Ordinal)
+            .Replace("%", "\\%", StringComparison.Ordinal)
+            .Replace("_", "\\_", StringComparison.Ordinal);
 
     /// <summary>The subjects of a teacher's activities, in their order, each found by one step in the index.</summary>
-    public IReadOnlyList<string> Subjects(long teacher, int most) => database.Read(connection => connection.Query<string>(
-        """
-        with recursive known (subject) as (
-            select (select min(subject) from activity_subject where teacher_id = @teacher)
-            union all
-            select (select min(subject) from activity_subject where teacher_id = @teacher and subject > known.subject)
-            from known
-            where known.subject is not null
-            limit @most
-        )
-        select subject
-        from known
-        where subject is not null
-        """, new { teacher, most }).AsList());
+    public IReadOnlyList<string> Subjects(long teacher, int most) =>
+        database.Read(connection =>
+            connection
+                .Query<string>(
+                    """
+                    with recursive known (subject) as (
+                        select (select min(subject) from activity_subject where teacher_id = @teacher)
+                        union all
+                        select (select min(subject) from activity_subject where teacher_id = @teacher and subject > known.subject)
+                        from known
+                        where known.subject is not null
+                        limit @most
+                    )
+                    select subject
+                    from known
+                    where subject is not null
+                    """,
+                    new { teacher, most }
+                )
+                .AsList()
+        );
 
-    public long Add(long teacher, Activity activity, string document) => database.Write(connection =>
-    {
-        var id = connection.ExecuteScalar<long>(
-            """
-            insert into activity (teacher_id, title, draft, version, created_at, changed_at)
-            values (@teacher, @Title, @document, 1, @now, @now)
-            returning id
-            """, new { teacher, activity.Title, document, now = clock.GetUtcNow() });
-        ActivitySummary.Of(activity).Store(connection, teacher, id);
-        MediaUse.Add(connection, id, document);
-        return id;
-    });
+    public long Add(long teacher, Activity activity, string document) =>
+        database.Write(connection =>
+        {
+            var id = connection.ExecuteScalar<long>(
+                """
+                insert into activity (teacher_id, title, draft, version, created_at, changed_at)
+                values (@teacher, @Title, @document, 1, @now, @now)
+                returning id
+                """,
+                new
+                {
+                    teacher,
+                    activity.Title,
+                    document,
+                    now = clock.GetUtcNow(),
+                }
+            );
+            ActivitySummary.Of(activity).Store(connection, teacher, id);
+            MediaUse.Add(connection, id, document);
+            return id;
+        });
 
     /// <summary>The draft, when it is this teacher's.</summary>
     public Draft? Find(long teacher, long id) => database.Read(connection => Find(connection, teacher, id));
 
-    private static Draft? Find(IDbConnection connection, long teacher, long id) => connection.QuerySingleOrDefault<Draft>(
-        """
-        select id, title, draft as document, version
-        from activity
-        where id = @id and teacher_id = @teacher and deleted_at is null
-        """, new { id, teacher });
+    private static Draft? Find(IDbConnection connection, long teacher, long id) =>
+        connection.QuerySingleOrDefault<Draft>(
+            """
+            select id, title, draft as document, version
+            from activity
+            where id = @id and teacher_id = @teacher and deleted_at is null
+            """,
+            new { id, teacher }
+        );
 
-    private const string OfVersions =
-        """
+    private const string OfVersions = """
         from draft_version
         join activity on activity.id = draft_version.activity_id
         where activity.id = @id and activity.teacher_id = @teacher and activity.deleted_at is null
@@ -146,21 +196,44 @@ public sealed class Drafts(Database database, TimeProvider clock)
     /// What the draft was, the newest first: the last state in each ten minutes in which it was saved, after two weeks the last
     /// of each day, and each that was gone back from.
     /// </summary>
-    public IReadOnlyList<DraftVersionLine> Versions(long teacher, long id) => database.Read(connection => connection.Query<DraftVersionLine>(
-        $"""
-        select draft_version.saved_at as slot, draft_version.saved_at, draft_version.title, draft_version.panes, draft_version.targets, draft_version.can_be_seen
-        {OfVersions}
-        order by draft_version.saved_at desc
-        limit @MostVersions
-        """, new { teacher, id, MostVersions }).AsList());
+    public IReadOnlyList<DraftVersionLine> Versions(long teacher, long id) =>
+        database.Read(connection =>
+            connection
+                .Query<DraftVersionLine>(
+                    $"""
+                    select draft_version.saved_at as slot, draft_version.saved_at, draft_version.title,
+                           draft_version.panes, draft_version.targets, draft_version.can_be_seen
+                    {OfVersions}
+                    order by draft_version.saved_at desc
+                    limit @MostVersions
+                    """,
+                    new
+                    {
+                        teacher,
+                        id,
+                        MostVersions,
+                    }
+                )
+                .AsList()
+        );
 
     /// <summary>One earlier state; null when there is none of this teacher's.</summary>
-    public DraftVersion? Version(long teacher, long id, long slot) => database.Read(connection => connection.QuerySingleOrDefault<DraftVersion>(
-        $"""
-        select draft_version.saved_at as slot, draft_version.document, draft_version.saved_at
-        {OfVersions}
-          and draft_version.saved_at = @slot
-        """, new { teacher, id, slot }));
+    public DraftVersion? Version(long teacher, long id, long slot) =>
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<DraftVersion>(
+                $"""
+                select draft_version.saved_at as slot, draft_version.document, draft_version.saved_at
+                {OfVersions}
+                  and draft_version.saved_at = @slot
+                """,
+                new
+                {
+                    teacher,
+                    id,
+                    slot,
+                }
+            )
+        );
 
     private const int SecondsOfSlot = 600;
     private const int SlotsOfDay = 24 * 60 * 60 / SecondsOfSlot;
@@ -174,14 +247,19 @@ public sealed class Drafts(Database database, TimeProvider clock)
     public SaveOutcome? Save(long teacher, long id, long version, Activity activity, string document) =>
         database.Write(connection => Save(connection, teacher, id, version, activity, document));
 
-    /// <summary>Makes an earlier state the draft. What the draft was stays among the states, whatever is saved in the same ten minutes.</summary>
+    /// <summary>
+    /// Makes an earlier state the draft. What the draft was stays among the states, whatever is saved in the same ten minutes.
+    /// </summary>
     /// <inheritdoc cref="Save(long, long, long, Activity, string)"/>
-    public SaveOutcome? GoBack(long teacher, long id, long version, Activity earlier, string document) => database.Write(connection =>
-    {
-        if (Find(connection, teacher, id) is not { } current) return null;
-        if (current.Version == version && current.Document != document) Keep(connection, id, ActivityDocument.ReadUnchecked(current.Document), current.Document, isKept: true);
-        return Save(connection, teacher, id, version, earlier, document);
-    });
+    public SaveOutcome? GoBack(long teacher, long id, long version, Activity earlier, string document) =>
+        database.Write(connection =>
+        {
+            if (Find(connection, teacher, id) is not { } current)
+                return null;
+            if (current.Version == version && current.Document != document)
+                Keep(connection, id, ActivityDocument.ReadUnchecked(current.Document), current.Document, isKept: true);
+            return Save(connection, teacher, id, version, earlier, document);
+        });
 
     private SaveOutcome? Save(IDbConnection connection, long teacher, long id, long version, Activity activity, string document)
     {
@@ -191,7 +269,17 @@ public sealed class Drafts(Database database, TimeProvider clock)
             set title = @Title, draft = @document, version = version + 1, changed_at = @now
             where id = @id and teacher_id = @teacher and version = @version and deleted_at is null
             returning version
-            """, new { teacher, id, version, activity.Title, document, now = clock.GetUtcNow() });
+            """,
+            new
+            {
+                teacher,
+                id,
+                version,
+                activity.Title,
+                document,
+                now = clock.GetUtcNow(),
+            }
+        );
         if (stored is { } now)
         {
             ActivitySummary.Of(activity).Store(connection, teacher, id);
@@ -209,12 +297,19 @@ public sealed class Drafts(Database database, TimeProvider clock)
         var at = clock.GetUtcNow();
         var slot = at.ToUnixTimeSeconds() / SecondsOfSlot;
         // A state that is kept for itself never shares its moment with what follows it.
-        var saved = Math.Max(at.ToUnixTimeMilliseconds(), 1 + connection.ExecuteScalar<long?>(
-            """
-            select max(saved_at)
-            from draft_version
-            where activity_id = @id and is_kept = 1
-            """, new { id }) ?? 0);
+        var saved = Math.Max(
+            at.ToUnixTimeMilliseconds(),
+            1
+                + connection.ExecuteScalar<long?>(
+                    """
+                    select max(saved_at)
+                    from draft_version
+                    where activity_id = @id and is_kept = 1
+                    """,
+                    new { id }
+                )
+                ?? 0
+        );
         connection.Execute(
             """
             delete from draft_version
@@ -230,8 +325,18 @@ public sealed class Drafts(Database database, TimeProvider clock)
             """,
             new
             {
-                id, slot, saved, document, activity.Title, panes = activity.Panes.Length, targets = activity.Panes.Sum(pane => pane.Targets.Length),
-                canBeSeen = Readiness.Obstacles(activity).Count == 0, isKept, recent = (slot / SlotsOfDay - DaysInFull) * SlotsOfDay, SlotsOfDay,
-            });
+                id,
+                slot,
+                saved,
+                document,
+                activity.Title,
+                panes = activity.Panes.Length,
+                targets = activity.Panes.Sum(pane => pane.Targets.Length),
+                canBeSeen = Readiness.Obstacles(activity).Count == 0,
+                isKept,
+                recent = (slot / SlotsOfDay - DaysInFull) * SlotsOfDay,
+                SlotsOfDay,
+            }
+        );
     }
 }

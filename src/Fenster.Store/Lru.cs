@@ -4,7 +4,8 @@ namespace Fenster.Store;
 
 /// <summary>Remembers a bounded number of things, and forgets first what was not asked for the longest.</summary>
 /// <param name="most">How many are remembered.</param>
-internal sealed class Lru<TKey, TValue>(int most) where TKey : notnull
+internal sealed class Lru<TKey, TValue>(int most)
+    where TKey : notnull
 {
     private readonly Dictionary<TKey, LinkedListNode<(TKey Key, TValue Value)>> known = [];
     private readonly LinkedList<(TKey Key, TValue Value)> byUse = [];
@@ -13,7 +14,8 @@ internal sealed class Lru<TKey, TValue>(int most) where TKey : notnull
     {
         get
         {
-            lock (known) return known.Count;
+            lock (known)
+                return known.Count;
         }
     }
 
@@ -37,9 +39,11 @@ internal sealed class Lru<TKey, TValue>(int most) where TKey : notnull
     {
         lock (known)
         {
-            if (known.Remove(key, out var before)) byUse.Remove(before);
+            if (known.Remove(key, out var before))
+                byUse.Remove(before);
             known[key] = byUse.AddFirst((key, value));
-            if (known.Count <= most) return;
+            if (known.Count <= most)
+                return;
             known.Remove(byUse.Last!.Value.Key);
             byUse.RemoveLast();
         }
@@ -48,6 +52,7 @@ internal sealed class Lru<TKey, TValue>(int most) where TKey : notnull
     public void Forget(TKey key)
     {
         lock (known)
-            if (known.Remove(key, out var node)) byUse.Remove(node);
+            if (known.Remove(key, out var node))
+                byUse.Remove(node);
     }
 }

@@ -26,15 +26,26 @@ public sealed class Media(Database database, TimeProvider clock)
     public void Save(PreparedPicture picture, byte[] original)
     {
         var folder = Directory.CreateDirectory(FolderOf(picture.Hash)).FullName;
-        foreach (var file in picture.Files) Keep(Path.Combine(folder, NameOf(file)), file.Bytes);
+        foreach (var file in picture.Files)
+            Keep(Path.Combine(folder, NameOf(file)), file.Bytes);
         Keep(Path.Combine(folder, "original"), original);
-        database.Write(connection => connection.Execute(
-            """
-            insert into media (hash, width, height, files, created_at)
-            values (@Hash, @Width, @Height, @Files, @Now)
-            on conflict (hash) do nothing
-            """,
-            new { picture.Hash, picture.Width, picture.Height, Files = string.Join(' ', picture.Files.Select(NameOf)), Now = clock.GetUtcNow() }));
+        database.Write(connection =>
+            connection.Execute(
+                """
+                insert into media (hash, width, height, files, created_at)
+                values (@Hash, @Width, @Height, @Files, @Now)
+                on conflict (hash) do nothing
+                """,
+                new
+                {
+                    picture.Hash,
+                    picture.Width,
+                    picture.Height,
+                    Files = string.Join(' ', picture.Files.Select(NameOf)),
+                    Now = clock.GetUtcNow(),
+                }
+            )
+        );
     }
 
     /// <summary>Stores a sound; the same content twice is stored once.</summary>
@@ -42,60 +53,84 @@ public sealed class Media(Database database, TimeProvider clock)
     {
         var folder = Directory.CreateDirectory(FolderOf(sound.Hash)).FullName;
         Keep(Path.Combine(folder, $"0.{sound.Extension}"), sound.Bytes);
-        database.Write(connection => connection.Execute(
-            """
-            insert into media (hash, width, height, files, created_at)
-            values (@Hash, 0, 0, @Files, @Now)
-            on conflict (hash) do nothing
-            """, new { sound.Hash, Files = $"0.{sound.Extension}", Now = clock.GetUtcNow() }));
+        database.Write(connection =>
+            connection.Execute(
+                """
+                insert into media (hash, width, height, files, created_at)
+                values (@Hash, 0, 0, @Files, @Now)
+                on conflict (hash) do nothing
+                """,
+                new
+                {
+                    sound.Hash,
+                    Files = $"0.{sound.Extension}",
+                    Now = clock.GetUtcNow(),
+                }
+            )
+        );
     }
 
     /// <summary>Written beside and renamed, so that a file under its own name is always whole.</summary>
     private static void Keep(string path, byte[] bytes)
     {
-        if (File.Exists(path)) return;
+        if (File.Exists(path))
+            return;
         var unfinished = $"{path}.{Guid.NewGuid():n}";
         File.WriteAllBytes(unfinished, bytes);
         File.Move(unfinished, path, overwrite: true);
     }
 
     /// <summary>A stored picture's size; null when it is not here.</summary>
-    public MediaSize? SizeOf(string hash) => database.Read(connection => connection.QuerySingleOrDefault<MediaSize>(
-        """
-        select hash, width, height
-        from media
-        where hash = @hash
-        """, new { hash }));
+    public MediaSize? SizeOf(string hash) =>
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<MediaSize>(
+                """
+                select hash, width, height
+                from media
+                where hash = @hash
+                """,
+                new { hash }
+            )
+        );
 
     /// <summary>The smallest stored size that is at least so wide, or else the largest; null when the picture is not here.</summary>
     /// <param name="width">In pixels.</param>
     public MediaFile? Find(string hash, int width)
     {
-        var files = database.Read(connection => connection.QuerySingleOrDefault<string>(
-            """
-            select files
-            from media
-            where hash = @hash
-            """, new { hash }));
-        if (files is null) return null;
+        var files = database.Read(connection =>
+            connection.QuerySingleOrDefault<string>(
+                """
+                select files
+                from media
+                where hash = @hash
+                """,
+                new { hash }
+            )
+        );
+        if (files is null)
+            return null;
         var names = files.Split(' ');
-        var name = names.FirstOrDefault(name => int.Parse(Path.GetFileNameWithoutExtension(name), CultureInfo.InvariantCulture) >= width) ?? names[^1];
-        return new(Path.Combine(FolderOf(hash), name), Path.GetExtension(name) switch
-        {
-            ".jpg" => "image/jpeg",
-            ".webp" => "image/webp",
-            ".gif" => "image/gif",
-            ".mp3" => "audio/mpeg",
-            ".ogg" => "audio/ogg",
-            ".wav" => "audio/wav",
-            ".m4a" => "audio/mp4",
-            ".mp4" => "video/mp4",
-            // A player of sounds takes it too.
-            ".webm" => "video/webm",
-            ".vtt" => "text/vtt; charset=utf-8",
-            ".svg" => "image/svg+xml",
-            var other => throw new InvalidOperationException($"No content type is known for {other}."),
-        });
+        var name = names.FirstOrDefault(name => int.Parse(Path.GetFileNameWithoutExtension(name), CultureInfo.InvariantCulture) >= width)
+            ?? names[^1];
+        return new(
+            Path.Combine(FolderOf(hash), name),
+            Path.GetExtension(name) switch
+            {
+                ".jpg" => "image/jpeg",
+                ".webp" => "image/webp",
+                ".gif" => "image/gif",
+                ".mp3" => "audio/mpeg",
+                ".ogg" => "audio/ogg",
+                ".wav" => "audio/wav",
+                ".m4a" => "audio/mp4",
+                ".mp4" => "video/mp4",
+                // A player of sounds takes it too.
+                ".webm" => "video/webm",
+                ".vtt" => "text/vtt; charset=utf-8",
+                ".svg" => "image/svg+xml",
+                var other => throw new InvalidOperationException($"No content type is known for {other}."),
+            }
+        );
     }
 
     /// <summary>The largest stored file of a picture, or the only one of a sound; null when it is not here.</summary>

@@ -24,8 +24,7 @@ public sealed record Publication
 
 public sealed class Publications(Database database, TimeProvider clock)
 {
-    private const string Columns =
-        """
+    private const string Columns = """
         select publication.id, publication.activity_id, publication.revision_id, publication.code, publication.closed_at,
                revision.number as revision_number, revision.published_at
         from publication
@@ -33,54 +32,80 @@ public sealed class Publications(Database database, TimeProvider clock)
         join activity on activity.id = publication.activity_id and activity.deleted_at is null
         """;
 
-    public Publication? OfActivity(long activity) => database.Read(connection => connection.QuerySingleOrDefault<Publication>(
-        $"{Columns} where publication.activity_id = @activity", new { activity }));
+    public Publication? OfActivity(long activity) =>
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<Publication>($"{Columns} where publication.activity_id = @activity", new { activity })
+        );
 
-    public Publication? ByCode(string code) => database.Read(connection => connection.QuerySingleOrDefault<Publication>(
-        $"{Columns} where publication.code = @code", new { code }));
+    public Publication? ByCode(string code) =>
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<Publication>($"{Columns} where publication.code = @code", new { code })
+        );
 
-    public Publication? One(long id) => database.Read(connection => connection.QuerySingleOrDefault<Publication>(
-        $"{Columns} where publication.id = @id", new { id }));
+    public Publication? One(long id) =>
+        database.Read(connection => connection.QuerySingleOrDefault<Publication>($"{Columns} where publication.id = @id", new { id }));
 
     /// <summary>
     /// Freezes a document as the next revision, which new attempts get. The first time a join code is made;
     /// it stays the same from then on. A closed activity opens again.
     /// </summary>
-    public void Publish(long activity, string document) => database.Write(connection =>
-    {
-        var revision = connection.ExecuteScalar<long>(
-            """
-            insert into revision (activity_id, number, document, published_at)
-            values (@activity, (select count(*) + 1 from revision where activity_id = @activity), @document, @now)
-            returning id
-            """, new { activity, document, now = clock.GetUtcNow() });
-        MediaUse.Add(connection, activity, document);
-        var moved = connection.Execute(
-            """
-            update publication
-            set revision_id = @revision, closed_at = null
-            where activity_id = @activity
-            """, new { activity, revision });
-        while (moved == 0)
-            moved = connection.Execute(
+    public void Publish(long activity, string document) =>
+        database.Write(connection =>
+        {
+            var revision = connection.ExecuteScalar<long>(
                 """
-                insert into publication (activity_id, revision_id, code)
-                values (@activity, @revision, @code)
-                on conflict (code) do nothing
-                """, new { activity, revision, code = JoinCode.New() });
-        return moved;
-    });
+                insert into revision (activity_id, number, document, published_at)
+                values (@activity, (select count(*) + 1 from revision where activity_id = @activity), @document, @now)
+                returning id
+                """,
+                new
+                {
+                    activity,
+                    document,
+                    now = clock.GetUtcNow(),
+                }
+            );
+            MediaUse.Add(connection, activity, document);
+            var moved = connection.Execute(
+                """
+                update publication
+                set revision_id = @revision, closed_at = null
+                where activity_id = @activity
+                """,
+                new { activity, revision }
+            );
+            while (moved == 0)
+                moved = connection.Execute(
+                    """
+                    insert into publication (activity_id, revision_id, code)
+                    values (@activity, @revision, @code)
+                    on conflict (code) do nothing
+                    """,
+                    new
+                    {
+                        activity,
+                        revision,
+                        code = JoinCode.New(),
+                    }
+                );
+            return moved;
+        });
 
     public void Close(long activity) => SetClosed(activity, clock.GetUtcNow());
 
     public void Reopen(long activity) => SetClosed(activity, null);
 
-    private void SetClosed(long activity, DateTimeOffset? at) => database.Write(connection => connection.Execute(
-        """
-        update publication
-        set closed_at = @at
-        where activity_id = @activity
-        """, new { activity, at }));
+    private void SetClosed(long activity, DateTimeOffset? at) =>
+        database.Write(connection =>
+            connection.Execute(
+                """
+                update publication
+                set closed_at = @at
+                where activity_id = @activity
+                """,
+                new { activity, at }
+            )
+        );
 
     private const int MostRemembered = 500;
 
@@ -89,16 +114,22 @@ public sealed class Publications(Database database, TimeProvider clock)
     /// <summary>A published revision: it never changes.</summary>
     public Activity Activity(long revision)
     {
-        if (byRevision.TryGet(revision, out var known)) return known;
+        if (byRevision.TryGet(revision, out var known))
+            return known;
         var read = ActivityDocument.Read(Document(revision));
         byRevision.Put(revision, read);
         return read;
     }
 
-    public string Document(long revision) => database.Read(connection => connection.QuerySingle<string>(
-        """
-        select document
-        from revision
-        where id = @revision
-        """, new { revision }));
+    public string Document(long revision) =>
+        database.Read(connection =>
+            connection.QuerySingle<string>(
+                """
+                select document
+                from revision
+                where id = @revision
+                """,
+                new { revision }
+            )
+        );
 }

@@ -12,45 +12,76 @@ public sealed record Teacher
 
 public sealed class Teachers(Database database, TimeProvider clock)
 {
-    public bool Any() => database.Read(connection =>
-        connection.ExecuteScalar<bool>("select exists (select 1 from teacher)"));
+    public bool Any() => database.Read(connection => connection.ExecuteScalar<bool>("select exists (select 1 from teacher)"));
 
-    public Teacher? ByEmail(string email) => database.Read(connection => connection.QuerySingleOrDefault<Teacher>(
-        """
-        select id, email, name, password_hash
-        from teacher
-        where email = @email
-        """, new { email }));
+    public Teacher? ByEmail(string email) =>
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<Teacher>(
+                """
+                select id, email, name, password_hash
+                from teacher
+                where email = @email
+                """,
+                new { email }
+            )
+        );
 
     /// <summary>Everybody who teaches with this server, by name.</summary>
-    public IReadOnlyList<Teacher> All() => database.Read(connection => connection.Query<Teacher>(
-        """
-        select id, email, name, password_hash
-        from teacher
-        order by name, id
-        """).AsList());
+    public IReadOnlyList<Teacher> All() =>
+        database.Read(connection =>
+            connection
+                .Query<Teacher>(
+                    """
+                    select id, email, name, password_hash
+                    from teacher
+                    order by name, id
+                    """
+                )
+                .AsList()
+        );
 
-    public Teacher Add(string email, string name, string passwordHash) => database.Write(connection =>
-    {
-        var id = connection.ExecuteScalar<long>(
-            """
-            insert into teacher (email, name, password_hash, created_at)
-            values (@email, @name, @passwordHash, @now)
-            returning id
-            """, new { email, name, passwordHash, now = clock.GetUtcNow() });
-        return new Teacher { Id = id, Email = email, Name = name, PasswordHash = passwordHash };
-    });
+    public Teacher Add(string email, string name, string passwordHash) =>
+        database.Write(connection =>
+        {
+            var id = connection.ExecuteScalar<long>(
+                """
+                insert into teacher (email, name, password_hash, created_at)
+                values (@email, @name, @passwordHash, @now)
+                returning id
+                """,
+                new
+                {
+                    email,
+                    name,
+                    passwordHash,
+                    now = clock.GetUtcNow(),
+                }
+            );
+            return new Teacher
+            {
+                Id = id,
+                Email = email,
+                Name = name,
+                PasswordHash = passwordHash,
+            };
+        });
 
     /// <summary>Makes the first teacher; null when there is one already.</summary>
     public Teacher? AddFirst(string email, string name, string passwordHash)
     {
-        lock (this) return Any() ? null : Add(email, name, passwordHash);
+        lock (this)
+            return Any() ? null : Add(email, name, passwordHash);
     }
 
-    public void ChangePassword(long id, string passwordHash) => database.Write(connection => connection.Execute(
-        """
-        update teacher
-        set password_hash = @passwordHash
-        where id = @id
-        """, new { id, passwordHash }));
+    public void ChangePassword(long id, string passwordHash) =>
+        database.Write(connection =>
+            connection.Execute(
+                """
+                update teacher
+                set password_hash = @passwordHash
+                where id = @id
+                """,
+                new { id, passwordHash }
+            )
+        );
 }

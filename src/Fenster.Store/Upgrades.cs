@@ -6,7 +6,9 @@ using Fenster.Formats.Documents;
 
 namespace Fenster.Store;
 
-/// <summary>What an upgrade has to work out that SQL can't: each thing once, in a transaction of its own, so that it may be interrupted.</summary>
+/// <summary>
+/// What an upgrade has to work out that SQL can't: each thing once, in a transaction of its own, so that it may be interrupted.
+/// </summary>
 internal static class Upgrades
 {
     public static void Run(Database database)
@@ -19,14 +21,21 @@ internal static class Upgrades
     /// <summary>Makes what lists show of one activity; false when there is none left.</summary>
     private static bool Summarise(IDbConnection connection)
     {
-        if (connection.QueryFirstOrDefault<Unread>("select id, teacher_id, draft from activity where search is null limit 1") is not { } activity) return false;
+        if (
+            connection.QueryFirstOrDefault<Unread>("select id, teacher_id, draft from activity where search is null limit 1")
+            is not { } activity
+        )
+            return false;
         var documents = connection.Query<string>(
             """
             select document from revision where activity_id = @Id
             union
             select document from draft_version where activity_id = @Id
-            """, new { activity.Id });
-        foreach (var document in documents.Append(activity.Draft)) MediaUse.Add(connection, activity.Id, document);
+            """,
+            new { activity.Id }
+        );
+        foreach (var document in documents.Append(activity.Draft))
+            MediaUse.Add(connection, activity.Id, document);
         try
         {
             ActivitySummary.Of(ActivityDocument.Read(activity.Draft)).Store(connection, activity.TeacherId, activity.Id);
@@ -44,7 +53,13 @@ internal static class Upgrades
     /// <summary>The same of one earlier state of a draft.</summary>
     private static bool SummariseVersion(IDbConnection connection)
     {
-        if (connection.QueryFirstOrDefault<UnreadVersion>("select activity_id, saved_at, document from draft_version where title is null limit 1") is not { } version) return false;
+        if (
+            connection.QueryFirstOrDefault<UnreadVersion>(
+                "select activity_id, saved_at, document from draft_version where title is null limit 1"
+            )
+            is not { } version
+        )
+            return false;
         var activity = ActivityDocument.ReadUnchecked(version.Document);
         connection.Execute(
             """
@@ -54,9 +69,14 @@ internal static class Upgrades
             """,
             new
             {
-                version.ActivityId, version.SavedAt, activity.Title, panes = activity.Panes.Length, targets = activity.Panes.Sum(pane => pane.Targets.Length),
+                version.ActivityId,
+                version.SavedAt,
+                activity.Title,
+                panes = activity.Panes.Length,
+                targets = activity.Panes.Sum(pane => pane.Targets.Length),
                 canBeSeen = Soundness.Faults(activity).Count == 0 && Readiness.Obstacles(activity).Count == 0,
-            });
+            }
+        );
         return true;
     }
 
@@ -75,8 +95,10 @@ internal static class Upgrades
             join revision on revision.id = attempt.revision_id
             where attempt.version = -1
             limit 1
-            """);
-        if (old is null) return false;
+            """
+        );
+        if (old is null)
+            return false;
         var rows = AttemptLog.Read(connection, old.Id);
         var (responses, moves) = (ResponseDocument.Empty, new List<(AttemptLog.Row Row, string? Key, string Json)>());
         var panes = rows.Count == 0 ? null : ActivityDocument.ReadUnchecked(old.Document).Panes.ToDictionary(pane => pane.Id);
@@ -86,7 +108,8 @@ internal static class Upgrades
             // What followed from a move had that move's key with a number.
             moves.Add((row, row.Key is { } key && key.Contains('/', StringComparison.Ordinal) ? null : row.Key, row.Move));
             var following = panes!.TryGetValue(row.Pane, out var pane)
-                ? MoveRules.Following(pane, responses.GetValueOrDefault(row.Pane, Response.Empty), move).ToList() : [];
+                ? MoveRules.Following(pane, responses.GetValueOrDefault(row.Pane, Response.Empty), move).ToList()
+                : [];
             responses = following.Prepend(move).Aggregate(responses, (done, next) => Moves.Apply(done, row.Pane, next));
             moves.AddRange(following.Select(next => (row, (string?)null, LoggedMove.Of(null, row.Pane, next).Json)));
         }
@@ -95,14 +118,38 @@ internal static class Upgrades
             """
             insert into move (attempt_id, number, key, pane, move, made_at)
             values (@Id, @Number, @Key, @Pane, @Json, @MadeAt)
-            """, moves.Select((move, i) => new { old.Id, Number = i + 1, move.Key, move.Row.Pane, move.Json, move.Row.MadeAt }));
+            """,
+            moves.Select(
+                (move, i) =>
+                    new
+                    {
+                        old.Id,
+                        Number = i + 1,
+                        move.Key,
+                        move.Row.Pane,
+                        move.Json,
+                        move.Row.MadeAt,
+                    }
+            )
+        );
         connection.Execute(
             """
             update attempt
             set version = @version, placed = @placed,
-                share = case when cast(possible as real) > 0 then cast(score as real) / cast(possible as real) when score is null then null else 0.0 end
+                share = case
+                    when score is null then null
+                    when cast(possible as real) > 0 then cast(score as real) / cast(possible as real)
+                    else 0.0
+                end
             where id = @Id
-            """, new { old.Id, version = moves.Count, placed = responses.Values.Sum(response => response.Answers) });
+            """,
+            new
+            {
+                old.Id,
+                version = moves.Count,
+                placed = responses.Values.Sum(response => response.Answers),
+            }
+        );
         return true;
     }
 }

@@ -43,7 +43,8 @@ internal sealed class Writer : IDisposable
         while (waiting.Reader.WaitToReadAsync().AsTask().GetAwaiter().GetResult())
         {
             together.Clear();
-            while (together.Count < MostTogether && waiting.Reader.TryRead(out var work)) together.Add(work);
+            while (together.Count < MostTogether && waiting.Reader.TryRead(out var work))
+                together.Add(work);
             CommitAll(together);
         }
         connection?.Dispose();
@@ -55,14 +56,16 @@ internal sealed class Writer : IDisposable
         {
             connection ??= open();
             if (!Commit(connection, together))
-                foreach (var work in together) Commit(connection, [work]);
+                foreach (var work in together)
+                    Commit(connection, [work]);
         }
         catch (Exception exception)
         {
             // The connection itself failed: everybody who waits is told, and the next action gets a new one.
             connection?.Dispose();
             connection = null;
-            foreach (var work in together) work.Fail(exception);
+            foreach (var work in together)
+                work.Fail(exception);
         }
         if (++commits >= CommitsBetweenCheckpoints && checkpoint.IsCompleted)
         {
@@ -84,16 +87,19 @@ internal sealed class Writer : IDisposable
         try
         {
             using var transaction = connection.BeginTransaction(deferred: false);
-            foreach (var work in together) work.Run(connection);
+            foreach (var work in together)
+                work.Run(connection);
             transaction.Commit();
         }
         catch (Exception exception) when (together.Count > 1 || exception is not OutOfMemoryException)
         {
-            if (together.Count > 1) return false;
+            if (together.Count > 1)
+                return false;
             together[0].Fail(exception);
             return true;
         }
-        foreach (var work in together) work.Succeed();
+        foreach (var work in together)
+            work.Succeed();
         return true;
     }
 
@@ -118,8 +124,11 @@ internal sealed class Writer : IDisposable
         private T result = default!;
 
         public Task<T> Task => done.Task;
+
         public override void Run(IDbConnection connection) => result = action(connection);
+
         public override void Succeed() => done.TrySetResult(result);
+
         public override void Fail(Exception exception) => done.TrySetException(exception);
     }
 }

@@ -14,7 +14,8 @@ try
     {
         case ["mark", var key, var responses]:
             var (marks, notes) = MarkDocument.Write(ActivityDocument.Read(Text(key)), ResponsesDocument.Read(Text(responses)));
-            foreach (var note in notes) Console.Error.WriteLine(note);
+            foreach (var note in notes)
+                Console.Error.WriteLine(note);
             Console.WriteLine(marks);
             return 0;
         case ["proof", var file]:
@@ -24,9 +25,15 @@ try
                 var rules = activity.RulesOf(pane).Score;
                 var guess = Guessing.Of(pane, rules);
                 var error = guess.ShareError > 0 ? $" ± {100 * guess.ShareError:0.#}" : "";
-                Console.WriteLine($"{pane.Id}: {pane.PossiblePoints:0.####} points; guessing earns {guess.Points:0.###} of them ({100 * guess.Share:0.#}{error} %).");
+                Console.WriteLine(
+                    $"{pane.Id}: {pane.PossiblePoints:0.####} points; guessing earns "
+                        + $"{guess.Points:0.###} of them ({100 * guess.Share:0.#}{error} %)."
+                );
                 foreach (var finding in Proof.Read(pane, rules))
-                    Console.WriteLine($"  {finding.Weight.ToString().ToLowerInvariant(),-7} {(finding.About is { } about ? $"{about}: " : "")}{finding.Sentence}");
+                    Console.WriteLine(
+                        $"  {finding.Weight.ToString().ToLowerInvariant(), -7} "
+                            + $"{(finding.About is { } about ? $"{about}: " : "")}{finding.Sentence}"
+                    );
             }
             return 0;
         default:

@@ -10,14 +10,17 @@ using Microsoft.AspNetCore.ResponseCompression;
 // Numbers and dates look the same whatever the server's own language.
 CultureInfo.DefaultThreadCurrentCulture = CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
 
-var builder = WebApplication.CreateBuilder(new WebApplicationOptions
-{
-    Args = args,
-    // Started from anywhere, the pages' files are found beside the program or in the project it was built from.
-    ContentRootPath = ContentRoot.Find(),
-});
+var builder = WebApplication.CreateBuilder(
+    new WebApplicationOptions
+    {
+        Args = args,
+        // Started from anywhere, the pages' files are found beside the program or in the project it was built from.
+        ContentRootPath = ContentRoot.Find(),
+    }
+);
 builder.Logging.ClearProviders().SetMinimumLevel(LogLevel.Error).AddSimpleConsole(console => console.SingleLine = true);
-if (builder.Configuration["port"] is { } port) builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
+if (builder.Configuration["port"] is { } port)
+    builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
@@ -31,7 +34,11 @@ services.AddSingleton(database);
 services.AddSingleton<Teachers>();
 services.AddSingleton<Drafts>();
 services.AddSingleton<Publications>();
-services.AddSingleton(provider => new Attempts(provider.GetRequiredService<Database>(), provider.GetRequiredService<Publications>(), provider.GetRequiredService<TimeProvider>()));
+services.AddSingleton(provider => new Attempts(
+    provider.GetRequiredService<Database>(),
+    provider.GetRequiredService<Publications>(),
+    provider.GetRequiredService<TimeProvider>()
+));
 services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
 services.AddSingleton<SameSite>();
 services.AddSingleton<Media>();
@@ -43,16 +50,21 @@ services.AddSingleton<IPictureSearch, ShippedLibrary>();
 services.AddSingleton<Students>();
 services.AddSingleton<Starters>();
 services.AddSingleton<Bundles>();
-services.AddDataProtection().PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys"))).SetApplicationName("Fenster");
-services.AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme).AddCookie(cookie =>
-{
-    cookie.Cookie.Name = "fenster-teacher";
-    cookie.Cookie.SameSite = SameSiteMode.Lax;
-    cookie.LoginPath = "/sign-in";
-    cookie.ReturnUrlParameter = "then";
-    cookie.ExpireTimeSpan = TimeSpan.FromDays(14);
-    cookie.Events.OnRedirectToLogin = SignedOut.Answer;
-});
+services
+    .AddDataProtection()
+    .PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys")))
+    .SetApplicationName("Fenster");
+services
+    .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
+    .AddCookie(cookie =>
+    {
+        cookie.Cookie.Name = "fenster-teacher";
+        cookie.Cookie.SameSite = SameSiteMode.Lax;
+        cookie.LoginPath = "/sign-in";
+        cookie.ReturnUrlParameter = "then";
+        cookie.ExpireTimeSpan = TimeSpan.FromDays(14);
+        cookie.Events.OnRedirectToLogin = SignedOut.Answer;
+    });
 services.AddAuthorization();
 services.AddAntiforgery(antiforgery =>
 {
@@ -61,7 +73,9 @@ services.AddAntiforgery(antiforgery =>
 });
 services.AddRazorPages(pages =>
 {
-    foreach (var folder in (string[])["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results", "/History", "/Colleagues"])
+    foreach (
+        var folder in (string[])["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results", "/History", "/Colleagues"]
+    )
         pages.Conventions.AuthorizeFolder(folder);
 });
 services.AddResponseCompression(compression =>
@@ -86,7 +100,8 @@ app.MapRazorPages();
 app.MapMedia();
 app.MapStudent();
 
-if (builder.Configuration["demo"] is { } demo) SailingSchool.Load(app.Services, demo);
+if (builder.Configuration["demo"] is { } demo)
+    SailingSchool.Load(app.Services, demo);
 app.Lifetime.ApplicationStarted.Register(() => Greeting.Print(app, builder.Configuration["demo"] is not null));
 await app.RunAsync();
 

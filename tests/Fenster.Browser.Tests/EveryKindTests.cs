@@ -12,23 +12,50 @@ public sealed class EveryKindTests(Demo demo)
     /// <summary>What is typed into the row of each kind.</summary>
     private static readonly (string Kind, string Words)[] Kinds =
     [
-        ("dropZone", "Porthole"), ("hiddenZone", "Compass"), ("hotspots", "Mark the compass"), ("answerBox", "compass; the compass"), ("questionPoint", "What is it?"),
-        ("scalePoint", "Half-way"), ("sortRegion", "On the wall"), ("infoSpot", "Fog horn"), ("lock", "17 42 3; 17423"), ("openNote", "What else is there?"), ("matching", "What belongs together?"),
+        ("dropZone", "Porthole"),
+        ("hiddenZone", "Compass"),
+        ("hotspots", "Mark the compass"),
+        ("answerBox", "compass; the compass"),
+        ("questionPoint", "What is it?"),
+        ("scalePoint", "Half-way"),
+        ("sortRegion", "On the wall"),
+        ("infoSpot", "Fog horn"),
+        ("lock", "17 42 3; 17423"),
+        ("openNote", "What else is there?"),
+        ("matching", "What belongs together?"),
     ];
 
     private static void Begin(Browser browser, string title)
     {
-        if (browser.Path == "/activities") browser.See(".cards");
-        else if (browser.Count(".trial-top") > 0) browser.Go("/activities");
-        else browser.SignIn();
+        if (browser.Path == "/activities")
+            browser.See(".cards");
+        else if (browser.Count(".trial-top") > 0)
+            browser.Go("/activities");
+        else
+            browser.SignIn();
         browser.Fill("#title", title);
         browser.Keys(Keys.Enter);
         browser.See(".get-picture");
-        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Drawing); return true; }, "a file chooser");
+        browser.Until(
+            () =>
+            {
+                browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Drawing);
+                return true;
+            },
+            "a file chooser"
+        );
         browser.See(".stage");
     }
 
-    private static void Focus(Browser browser, string css) => browser.Until(() => browser.Script<bool>("document.querySelector(arguments[0])?.focus(); return document.activeElement.matches(arguments[0])", css), $"the focus on {css}");
+    private static void Focus(Browser browser, string css) =>
+        browser.Until(
+            () =>
+                browser.Script<bool>(
+                    "document.querySelector(arguments[0])?.focus(); return document.activeElement.matches(arguments[0])",
+                    css
+                ),
+            $"the focus on {css}"
+        );
 
     /// <summary>Makes one thing of what the line over the picture says.</summary>
     private static void Make(Browser browser, string kind, bool byKeyboard, double across = 0.5)
@@ -36,8 +63,13 @@ public sealed class EveryKindTests(Demo demo)
         var rows = browser.Count(".row-line");
         if (kind == "matching")
         {
-            if (!byKeyboard) browser.Click(".ledger-adds button:last-of-type");
-            else { Focus(browser, ".ledger-adds button:last-of-type"); browser.Keys(Keys.Enter); }
+            if (!byKeyboard)
+                browser.Click(".ledger-adds button:last-of-type");
+            else
+            {
+                Focus(browser, ".ledger-adds button:last-of-type");
+                browser.Keys(Keys.Enter);
+            }
         }
         else if (byKeyboard)
         {
@@ -48,12 +80,14 @@ public sealed class EveryKindTests(Demo demo)
         {
             browser.ClickAt(browser.Spot(".stage", across, 0.55));
         }
-        if (kind is not "scalePoint" || rows > 0 || byKeyboard) browser.Until(() => browser.Count(".row-line") > rows, "a row");
+        if (kind is not "scalePoint" || rows > 0 || byKeyboard)
+            browser.Until(() => browser.Count(".row-line") > rows, "a row");
     }
 
     private static void Choose(Browser browser, string kind, bool byKeyboard)
     {
-        if (kind == "matching") return;
+        if (kind == "matching")
+            return;
         if (byKeyboard)
         {
             // A closed menu goes to the entry that begins with what is typed.
@@ -80,7 +114,8 @@ public sealed class EveryKindTests(Demo demo)
     public void Each_kind_is_made_by_mouse_and_by_keyboard_alone_and_its_key_earns_full_marks(bool byKeyboard)
     {
         using var browser = demo.Open();
-        foreach (var (kind, words) in Kinds) MakeAndPlay(browser, kind, words, byKeyboard);
+        foreach (var (kind, words) in Kinds)
+            MakeAndPlay(browser, kind, words, byKeyboard);
         Assert.Empty(browser.ConsoleErrors());
     }
 
@@ -92,7 +127,8 @@ public sealed class EveryKindTests(Demo demo)
         if (kind == "scalePoint")
         {
             // Two positions first, whose values are typed; then a value by its place.
-            if (!byKeyboard) Make(browser, kind, byKeyboard, 0.8);
+            if (!byKeyboard)
+                Make(browser, kind, byKeyboard, 0.8);
             browser.Until(() => browser.HasFocus("[data-row=scale] .field input"), "the first value");
             browser.Ctrl("a");
             browser.Keys("2", Keys.Tab);
@@ -124,7 +160,16 @@ public sealed class EveryKindTests(Demo demo)
                 browser.Keys(Keys.Space);
                 break;
             case "matching":
-                foreach (var (name, text) in new[] { ("left.left-1", "One"), ("right.right-1", "I"), ("left.left-2", "Two"), ("right.right-2", "II") }) Type(browser, $"[data-name='item.{name}.text']", text);
+                foreach (
+                    var (name, text) in new[]
+                    {
+                        ("left.left-1", "One"),
+                        ("right.right-1", "I"),
+                        ("left.left-2", "Two"),
+                        ("right.right-2", "II"),
+                    }
+                )
+                    Type(browser, $"[data-name='item.{name}.text']", text);
                 // A further partner of the second one.
                 Focus(browser, "[data-name='belongs.left-2']");
                 browser.Keys("a new one");
@@ -132,7 +177,10 @@ public sealed class EveryKindTests(Demo demo)
                 break;
         }
         browser.SeeText("#save-state", "Saved");
-        browser.Until(() => !browser.See("#proof-light").GetDomAttribute("class")!.Contains("light-blocks"), "nothing that keeps it from being published");
+        browser.Until(
+            () => !browser.See("#proof-light").GetDomAttribute("class")!.Contains("light-blocks"),
+            "nothing that keeps it from being published"
+        );
         Focus(browser, ".top-actions a[href$='/try']");
         browser.Keys(Keys.Enter);
         browser.Click("#play-key");
@@ -173,7 +221,10 @@ public sealed class EveryKindTests(Demo demo)
         {
             browser.Go($"/activities/{id}/try");
             browser.Click("#play-key");
-            browser.Until(() => browser.See("#outcome").Text is var says && (says.Contains("full marks") || says.Contains("Played to the end")), $"the key of activity {id} played");
+            browser.Until(
+                () => browser.See("#outcome").Text is var says && (says.Contains("full marks") || says.Contains("Played to the end")),
+                $"the key of activity {id} played"
+            );
         }
         browser.Go("/activities/5/try");
         browser.Click("#play-blind");
@@ -192,7 +243,10 @@ public sealed class EveryKindTests(Demo demo)
         {
             browser.Go($"/activities/{id}");
             browser.See(".row-line");
-            browser.Script<object?>("document.documentElement.dir = arguments[0]; document.querySelectorAll('details').forEach(d => { d.open = true })", direction);
+            browser.Script<object?>(
+                "document.documentElement.dir = arguments[0]; document.querySelectorAll('details').forEach(d => { d.open = true })",
+                direction
+            );
             browser.Click(".row-line:last-child .row-kind button");
             browser.See(".row-details");
             browser.Click("#proof-light");
@@ -213,11 +267,24 @@ public sealed class EveryKindTests(Demo demo)
         using var browser = demo.Open();
         browser.SignIn();
         var interactions = 0;
-        void Do(Action action) { action(); interactions++; }
+        void Do(Action action)
+        {
+            action();
+            interactions++;
+        }
         Do(() => browser.Fill("#title", "Twelve names"));
         Do(() => browser.Keys(Keys.Enter));
         browser.See(".get-picture");
-        Do(() => browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Drawing); return true; }, "a file chooser"));
+        Do(() =>
+            browser.Until(
+                () =>
+                {
+                    browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Drawing);
+                    return true;
+                },
+                "a file chooser"
+            )
+        );
         browser.See(".stage");
         for (var i = 0; i < 12; i++)
         {
@@ -227,7 +294,11 @@ public sealed class EveryKindTests(Demo demo)
             Do(() => browser.Keys(i == 6 ? "A rather longer name" : $"Name {(char)('A' + i)}", Keys.Enter));
         }
         // All are as large as the longest name wants.
-        Assert.Single(browser.Script<IReadOnlyCollection<object>>("return [...new Set([...document.querySelectorAll('.zone-area')].map(a => a.getAttribute('width')))].filter(w => w > 170)"));
+        Assert.Single(
+            browser.Script<IReadOnlyCollection<object>>(
+                "return [...new Set([...document.querySelectorAll('.zone-area')].map(a => a.getAttribute('width')))].filter(w => w > 170)"
+            )
+        );
         Assert.Equal(12, browser.Count(".zone-area"));
         browser.SeeText("#save-state", "Saved");
         Do(() => browser.Click(".top-actions .btn-primary"));
@@ -243,7 +314,13 @@ public sealed class EveryKindTests(Demo demo)
         Begin(browser, "Pasted");
         browser.Click(".add-distractor");
         browser.Until(() => browser.HasFocus(".row-text"), "a row");
-        void Paste(string text) => browser.Script<object?>("const d = new DataTransfer(); d.setData('text/plain', arguments[0]); d.setData('text/html', '<b>' + arguments[0] + '</b>'); document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true }))", text);
+        void Paste(string text) =>
+            browser.Script<object?>(
+                "const d = new DataTransfer(); d.setData('text/plain', arguments[0]); d.setData('text/html', '<b>' + "
+                    + "arguments[0] + '</b>'); document.activeElement.dispatchEvent(new "
+                    + "ClipboardEvent('paste', { clipboardData: d, bubbles: true, cancelable: true }))",
+                text
+            );
         Paste("Compass\n  Porthole\r\n\nحبل\nFog horn 🎺\n");
         browser.SeeText(".says", "A click puts Compass there");
         foreach (var next in (string[])["Porthole", "حبل", "Fog horn 🎺", "drop zone"])
@@ -272,7 +349,14 @@ public sealed class EveryKindTests(Demo demo)
             browser.Keys($"Part {i + 1}", Keys.Enter);
         }
         // A zone that is held near the line of another one stands on it, and the line is seen.
-        IReadOnlyList<long> Tops() => [.. browser.Script<IReadOnlyCollection<object>>("return [...document.querySelectorAll('.zone-box .zone-area')].map(a => Math.round(a.getAttribute('y')))").Cast<long>()];
+        IReadOnlyList<long> Tops() =>
+            [
+                .. browser
+                    .Script<IReadOnlyCollection<object>>(
+                        "return [...document.querySelectorAll('.zone-box .zone-area')].map(a => Math.round(a.getAttribute('y')))"
+                    )
+                    .Cast<long>(),
+            ];
         var (first, second) = (browser.Spot(".zone-box:nth-of-type(1) .zone-area"), browser.Spot(".zone-box:nth-of-type(2) .zone-area"));
         browser.Hold(second, (second.X + 20, first.Y + 12), (second.X + 10, first.Y + 3));
         browser.Until(() => browser.Count(".guides path") > 0, "a guide");
@@ -316,7 +400,11 @@ public sealed class EveryKindTests(Demo demo)
         browser.SeeText(".row-line:nth-of-type(2)", "distractor");
         var alt = new OpenQA.Selenium.Interactions.Actions(browser.Driver);
         alt.KeyDown(Keys.Alt).Perform();
-        browser.Drag(browser.Spot("#bench-bank .label:nth-of-type(2)"), browser.Spot(".stage", 0.4, 0.5), browser.Spot(".zone-box .zone-area"));
+        browser.Drag(
+            browser.Spot("#bench-bank .label:nth-of-type(2)"),
+            browser.Spot(".stage", 0.4, 0.5),
+            browser.Spot(".zone-box .zone-area")
+        );
         new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyUp(Keys.Alt).Perform();
         browser.SeeText(".row-details", "Also takes “Clock”");
         Assert.Equal(1, browser.Count(".row-line"));
@@ -346,10 +434,28 @@ public sealed class EveryKindTests(Demo demo)
         browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
         browser.Keys("Skirting", Keys.Enter);
         browser.SeeText("#save-state", "Saved");
-        string Shown() => browser.See(".stage image, .stage img").GetDomAttribute("src") ?? browser.See(".stage image").GetDomAttribute("href")!;
-        double Share() => Convert.ToDouble(browser.Script<object>("const z = document.querySelector('.zone-box .zone-area').getBoundingClientRect(), s = document.querySelector('.stage').getBoundingClientRect(); return (z.y + z.height / 2 - s.y) / s.height"), System.Globalization.CultureInfo.InvariantCulture);
+        string Shown() =>
+            browser.See(".stage image, .stage img").GetDomAttribute("src") ?? browser.See(".stage image").GetDomAttribute("href")!;
+        double Share() =>
+            Convert.ToDouble(
+                browser.Script<object>(
+                    "const z = document.querySelector('.zone-box .zone-area').getBoundingClientRect(), s = "
+                        + "document.querySelector('.stage').getBoundingClientRect(); return (z.y + z.height / 2 - s.y) / s.height"
+                ),
+                System.Globalization.CultureInfo.InvariantCulture
+            );
         var (before, share) = (Shown(), Share());
-        void Change() => browser.Until(() => { browser.Driver.FindElement(By.CssSelector(".change-picture input")).SendKeys(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")); return true; }, "a file chooser");
+        void Change() =>
+            browser.Until(
+                () =>
+                {
+                    browser
+                        .Driver.FindElement(By.CssSelector(".change-picture input"))
+                        .SendKeys(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg"));
+                    return true;
+                },
+                "a file chooser"
+            );
         Change();
         browser.SeeText(".notice", "how everything lies on the new picture");
         browser.Until(() => Shown() != before, "the new picture");
@@ -373,7 +479,14 @@ public sealed class EveryKindTests(Demo demo)
         Begin(browser, "Outlined");
         var keys = new OpenQA.Selenium.Interactions.Actions(browser.Driver);
         keys.KeyDown(Keys.Shift).Perform();
-        browser.Drag(browser.Spot(".stage", 0.2, 0.2), browser.Spot(".stage", 0.5, 0.22), browser.Spot(".stage", 0.6, 0.5), browser.Spot(".stage", 0.35, 0.7), browser.Spot(".stage", 0.2, 0.45), browser.Spot(".stage", 0.2, 0.21));
+        browser.Drag(
+            browser.Spot(".stage", 0.2, 0.2),
+            browser.Spot(".stage", 0.5, 0.22),
+            browser.Spot(".stage", 0.6, 0.5),
+            browser.Spot(".stage", 0.35, 0.7),
+            browser.Spot(".stage", 0.2, 0.45),
+            browser.Spot(".stage", 0.2, 0.21)
+        );
         new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyUp(Keys.Shift).Perform();
         browser.Until(() => browser.HasFocus(".row-text"), "the cursor in the ledger");
         browser.Keys("Wall chart", Keys.Tab);
@@ -404,14 +517,21 @@ public sealed class EveryKindTests(Demo demo)
         browser.Until(() => browser.See("rect.zone-area").GetDomAttribute("transform")?.StartsWith("rotate(30") == true, "a turned box");
         (x, y) = browser.Spot(".grip-turn");
         browser.Drag((x, y), (x + 30, y + 30), (x + 80, y + 80));
-        browser.Until(() => browser.See("rect.zone-area").GetDomAttribute("transform") is { } turn && !turn.StartsWith("rotate(30"), "turned by hand");
+        browser.Until(
+            () => browser.See("rect.zone-area").GetDomAttribute("transform") is { } turn && !turn.StartsWith("rotate(30"),
+            "turned by hand"
+        );
 
         // What a box with Alt touches is selected; the picture grows about its middle and fits again.
         new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyDown(Keys.Alt).Perform();
         browser.Drag(browser.Spot(".stage", 0.02, 0.02), browser.Spot(".stage", 0.3, 0.3), browser.Spot(".stage", 0.95, 0.9));
         new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyUp(Keys.Alt).Perform();
         browser.Until(() => browser.Count(".zone-box.selected") == 1, "the box selected");
-        double Width() => Convert.ToDouble(browser.Script<object>("return document.querySelector('.stage').getBoundingClientRect().width"), System.Globalization.CultureInfo.InvariantCulture);
+        double Width() =>
+            Convert.ToDouble(
+                browser.Script<object>("return document.querySelector('.stage').getBoundingClientRect().width"),
+                System.Globalization.CultureInfo.InvariantCulture
+            );
         var fitted = Width();
         browser.Click(".says-zoom [aria-label=Larger]");
         browser.Until(() => Width() > 1.4 * fitted, "a larger picture");

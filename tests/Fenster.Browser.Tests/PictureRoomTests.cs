@@ -47,17 +47,21 @@ public sealed class PictureRoomTests(Demo demo)
         Object("<< /Type /Font /Subtype /Type1 /BaseFont /Helvetica >>");
         foreach (var (word, i) in pages.Select((word, i) => (word, i)))
         {
-            Object($"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 300] /Resources << /Font << /F 3 0 R >> >> /Contents {5 + 2 * i} 0 R >>");
+            Object(
+                $"<< /Type /Page /Parent 2 0 R /MediaBox [0 0 400 300] /Resources << /Font << /F 3 0 R >> >> /Contents {5 + 2 * i} 0 R >>"
+            );
             var content = $"BT /F 48 Tf 60 140 Td ({word}) Tj ET";
             Object($"<< /Length {content.Length} >>\nstream\n{content}\nendstream");
         }
         // Owner and user entries that no empty password fits.
         var secret = $"<{string.Concat(Enumerable.Repeat("5A", 32))}>";
-        if (isLocked) Object($"<< /Filter /Standard /V 1 /R 2 /O {secret} /U {secret} /P -4 >>");
+        if (isLocked)
+            Object($"<< /Filter /Standard /V 1 /R 2 /O {secret} /U {secret} /P -4 >>");
         var lockEntry = isLocked ? $" /Encrypt {offsets.Count} 0 R /ID [<0123456789ABCDEF> <0123456789ABCDEF>]" : "";
         var start = text.Length;
         text.Append($"xref\n0 {offsets.Count + 1}\n0000000000 65535 f \n");
-        foreach (var offset in offsets) text.Append($"{offset:0000000000} 00000 n \n");
+        foreach (var offset in offsets)
+            text.Append($"{offset:0000000000} 00000 n \n");
         text.Append($"trailer << /Size {offsets.Count + 1} /Root 1 0 R{lockEntry} >>\nstartxref\n{start}\n%%EOF");
         var path = Path.Combine(files, isLocked ? "locked.pdf" : "worksheet.pdf");
         File.WriteAllText(path, text.ToString(), Encoding.Latin1);
@@ -68,7 +72,8 @@ public sealed class PictureRoomTests(Demo demo)
     {
         using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
         var id = await teacher.Begin("Pictures");
-        if (document is not null) (await teacher.Save(id, 1, document)).EnsureSuccessStatusCode();
+        if (document is not null)
+            (await teacher.Save(id, 1, document)).EnsureSuccessStatusCode();
         var browser = demo.Open();
         browser.SignIn();
         browser.Go($"/activities/{id}/picture");
@@ -76,19 +81,40 @@ public sealed class PictureRoomTests(Demo demo)
     }
 
     private static void Choose(Browser browser, params string[] paths) =>
-        browser.Until(() => { browser.Driver.FindElements(By.CssSelector("#room .choose"))[^1].SendKeys(string.Join('\n', paths)); return true; }, "a file chooser");
+        browser.Until(
+            () =>
+            {
+                browser.Driver.FindElements(By.CssSelector("#room .choose"))[^1].SendKeys(string.Join('\n', paths));
+                return true;
+            },
+            "a file chooser"
+        );
 
     private static void Tool(Browser browser, string tool) =>
-        browser.Until(() => { browser.Driver.FindElement(By.CssSelector($"#tool option[value={tool}]")).Click(); return true; }, $"the tool {tool}");
+        browser.Until(
+            () =>
+            {
+                browser.Driver.FindElement(By.CssSelector($"#tool option[value={tool}]")).Click();
+                return true;
+            },
+            $"the tool {tool}"
+        );
 
     /// <summary>A spot on the easel, in shares of what it shows.</summary>
     private static (int X, int Y) On(Browser browser, double across, double down)
     {
-        var spot = browser.Script<IReadOnlyCollection<object>>("""
-            const svg = document.querySelector('.easel-picture'), b = svg.viewBox.baseVal
-            const p = new DOMPoint(b.x + b.width * arguments[0], b.y + b.height * arguments[1]).matrixTransform(svg.getScreenCTM())
-            return [Math.round(p.x), Math.round(p.y)]
-            """, across, down).Select(Convert.ToInt32).ToArray();
+        var spot = browser
+            .Script<IReadOnlyCollection<object>>(
+                """
+                const svg = document.querySelector('.easel-picture'), b = svg.viewBox.baseVal
+                const p = new DOMPoint(b.x + b.width * arguments[0], b.y + b.height * arguments[1]).matrixTransform(svg.getScreenCTM())
+                return [Math.round(p.x), Math.round(p.y)]
+                """,
+                across,
+                down
+            )
+            .Select(Convert.ToInt32)
+            .ToArray();
         return (spot[0], spot[1]);
     }
 
@@ -119,7 +145,9 @@ public sealed class PictureRoomTests(Demo demo)
     }
 
     private static bool HasRed(SKBitmap bitmap) =>
-        Enumerable.Range(0, bitmap.Width).Any(x => Enumerable.Range(0, bitmap.Height).Any(y => bitmap.GetPixel(x, y) is { Red: > 110, Blue: < 90 }));
+        Enumerable
+            .Range(0, bitmap.Width)
+            .Any(x => Enumerable.Range(0, bitmap.Height).Any(y => bitmap.GetPixel(x, y) is { Red: > 110, Blue: < 90 }));
 
     [Fact]
     public async Task A_covered_word_is_gone_from_every_file_a_student_can_get_and_the_patch_has_the_colour_beside_it()
@@ -149,12 +177,22 @@ public sealed class PictureRoomTests(Demo demo)
         browser.SeeText("#fixings", "Cover patch");
         using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
         var draft = JsonNode.Parse(await teacher.Text($"/activities/{id}?handler=Draft"))!;
-        draft["document"]!["panes"]![0]!["targets"] = new JsonArray(JsonNode.Parse("""{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": 100, "y": 100}, "radius": 60}, "accepts": [{"label": "a"}]}"""));
+        draft["document"]!["panes"]![0]!["targets"] = new JsonArray(
+            JsonNode.Parse(
+                """{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": 100, "y": 100}, "radius": 60}, "accepts": [{"label": "a"}]}"""
+            )
+        );
         draft["document"]!["panes"]![0]!["labels"] = new JsonArray(JsonNode.Parse("""{"id": "a", "text": "Mast"}"""));
         await teacher.Get($"/activities/{id}");
         (await teacher.Save(id, (long)draft["version"]!, draft["document"]!.ToJsonString())).EnsureSuccessStatusCode();
         await teacher.Get($"/activities/{id}/share");
-        var code = System.Text.RegularExpressions.Regex.Match(await (await teacher.Post($"/activities/{id}/share?handler=Publish")).Content.ReadAsStringAsync(), "id=\"join-code\">([^<]*)<").Groups[1].Value;
+        var code = System
+            .Text.RegularExpressions.Regex.Match(
+                await (await teacher.Post($"/activities/{id}/share?handler=Publish")).Content.ReadAsStringAsync(),
+                "id=\"join-code\">([^<]*)<"
+            )
+            .Groups[1]
+            .Value;
         using var student = new Visitor(demo.Fenster.Address) { Record = new() };
         await student.Join(code, "Ada");
         await student.View(code);
@@ -207,10 +245,12 @@ public sealed class PictureRoomTests(Demo demo)
         Choose(browser, Clipping());
         browser.See(".easel-picture image");
         Tool(browser, "line");
-        for (var i = 0; i < 6; i++) Drag(browser, (0.1 + i * 0.1, 0.9), (0.2 + i * 0.1, 0.6));
+        for (var i = 0; i < 6; i++)
+            Drag(browser, (0.1 + i * 0.1, 0.9), (0.2 + i * 0.1, 0.6));
         browser.Until(() => browser.Count("#fixings li") == 6, "six leader lines");
         // The end of a line is taken hold of; the click before selects it.
-        double End() => Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"5\"] line').x2.baseVal.value"));
+        double End() =>
+            Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"5\"] line').x2.baseVal.value"));
         browser.ClickAt(On(browser, 0.65, 0.75));
         browser.Drag(browser.Spot("[data-grip='1']"), On(browser, 0.75, 0.55), On(browser, 0.9, 0.5));
         Assert.InRange(End(), 895, 905);
@@ -218,11 +258,19 @@ public sealed class PictureRoomTests(Demo demo)
         // A patch that begins on a line does not move the line, and grows by its corner and by keys.
         Drag(browser, (0.15, 0.75), (0.3, 0.95));
         browser.Until(() => browser.Count("#fixings li") == 7, "a patch");
-        double Wide() => Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"6\"] rect').width.baseVal.value"));
+        double Wide() =>
+            Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"6\"] rect').width.baseVal.value"));
         Assert.InRange(Wide(), 145, 155);
         browser.Drag(browser.Spot("[data-grip='2']"), On(browser, 0.4, 0.9), On(browser, 0.45, 0.9));
         Assert.InRange(Wide(), 295, 305);
-        browser.Until(() => browser.Script<bool>("document.querySelectorAll('.fixing-name')[6].focus(); return document.activeElement.matches('#fixings li:last-child .fixing-name')"), "the patch's line");
+        browser.Until(
+            () =>
+                browser.Script<bool>(
+                    "document.querySelectorAll('.fixing-name')[6].focus(); return "
+                        + "document.activeElement.matches('#fixings li:last-child .fixing-name')"
+                ),
+            "the patch's line"
+        );
         var wide = Wide();
         new OpenQA.Selenium.Interactions.Actions(browser.Driver).KeyDown(Keys.Alt).SendKeys(Keys.ArrowRight).KeyUp(Keys.Alt).Perform();
         Assert.Equal(wide + 1, Wide(), 0.01);
@@ -239,7 +287,11 @@ public sealed class PictureRoomTests(Demo demo)
         browser.Until(() => browser.HasFocus("#fixings li:last-child .fixing-name"), "the new box to be in hand");
         var before = Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"7\"] rect').x.baseVal.value"));
         browser.Keys(Keys.ArrowRight, Keys.ArrowRight);
-        Assert.Equal(before + 2, Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"7\"] rect').x.baseVal.value")), 0.01);
+        Assert.Equal(
+            before + 2,
+            Convert.ToDouble(browser.Script<object>("return document.querySelector('[data-fixing=\"7\"] rect').x.baseVal.value")),
+            0.01
+        );
         browser.Keys(Keys.Delete);
         browser.Until(() => browser.Count("#fixings li") == 7, "the box to be gone");
         browser.Click("#undo");
@@ -257,14 +309,21 @@ public sealed class PictureRoomTests(Demo demo)
         var broken = Path.Combine(files, "broken.png");
         File.WriteAllText(broken, "This is no picture.");
         var drawing = Path.Combine(files, "drawing.svg");
-        File.WriteAllText(drawing, "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 900 600'><circle cx='450' cy='300' r='200' fill='teal'/></svg>");
+        File.WriteAllText(
+            drawing,
+            "<svg xmlns='http://www.w3.org/2000/svg' viewBox='0 0 900 600'><circle cx='450' cy='300' r='200' fill='teal'/></svg>"
+        );
         Choose(browser, broken, Clipping("first.png"), drawing);
         browser.SeeText(".arrival-failed", "broken.png: This is not a picture");
         browser.Until(() => browser.Count(".shelf-picture") >= 2, "two pictures on the shelf");
         browser.SeeText("#shelf", "first.png");
         browser.SeeText("#shelf", "drawing.svg");
         browser.See(".easel-picture image");
-        browser.Until(() => browser.Driver.FindElements(By.CssSelector(".shelf-picture")).First(e => e.Text.Contains("drawing")) is { } e && Clicked(e), "the drawing on the shelf");
+        browser.Until(
+            () =>
+                browser.Driver.FindElements(By.CssSelector(".shelf-picture")).First(e => e.Text.Contains("drawing")) is { } e && Clicked(e),
+            "the drawing on the shelf"
+        );
         browser.SeeText("#quality", "1920 pixels wide: sharp on every screen");
     }
 
@@ -307,27 +366,50 @@ public sealed class PictureRoomTests(Demo demo)
         var (browser, id) = await Enter();
         using var _ = browser;
         browser.Go($"/activities/{id}");
-        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Clipping()); return true; }, "a file chooser");
-        browser.See(".stage-picture");
-        var tiles = Enumerable.Range(1, 10).Select(i =>
-        {
-            using var bitmap = new SKBitmap(200 + 40 * i, 300);
-            using (var canvas = new SKCanvas(bitmap))
+        browser.Until(
+            () =>
             {
-                canvas.Clear(SKColors.White);
-                canvas.DrawCircle(100 + 5 * i, 150, 20 + 8 * i, new SKPaint { Color = SKColor.FromHsl(36 * i, 80, 40) });
-            }
-            using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
-            var path = Path.Combine(files, $"flag_{i:00}.png");
-            File.WriteAllBytes(path, data.ToArray());
-            return path;
-        }).ToList();
-        browser.Until(() => { browser.Driver.FindElement(By.Id("label-files")).SendKeys(string.Join('\n', tiles)); return true; }, "a chooser of labels");
+                browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Clipping());
+                return true;
+            },
+            "a file chooser"
+        );
+        browser.See(".stage-picture");
+        var tiles = Enumerable
+            .Range(1, 10)
+            .Select(i =>
+            {
+                using var bitmap = new SKBitmap(200 + 40 * i, 300);
+                using (var canvas = new SKCanvas(bitmap))
+                {
+                    canvas.Clear(SKColors.White);
+                    canvas.DrawCircle(100 + 5 * i, 150, 20 + 8 * i, new SKPaint { Color = SKColor.FromHsl(36 * i, 80, 40) });
+                }
+                using var data = bitmap.Encode(SKEncodedImageFormat.Png, 100);
+                var path = Path.Combine(files, $"flag_{i:00}.png");
+                File.WriteAllBytes(path, data.ToArray());
+                return path;
+            })
+            .ToList();
+        browser.Until(
+            () =>
+            {
+                browser.Driver.FindElement(By.Id("label-files")).SendKeys(string.Join('\n', tiles));
+                return true;
+            },
+            "a chooser of labels"
+        );
         browser.Until(() => browser.Count(".row-line") == 10, "ten rows");
         browser.Until(() => browser.Count(".bench-bank .label-picture[src^='/media']") == 10, "ten tiles in the bank");
-        Assert.Single(browser.Script<IReadOnlyCollection<object>>("return [...new Set([...document.querySelectorAll('.bench-bank .label-picture')].map(i => Math.round(i.getBoundingClientRect().height)))]"));
+        Assert.Single(
+            browser.Script<IReadOnlyCollection<object>>(
+                "return [...new Set([...document.querySelectorAll('.bench-bank "
+                    + ".label-picture')].map(i => Math.round(i.getBoundingClientRect().height)))]"
+            )
+        );
         browser.SeeText(".says", "A click puts flag 01 there.");
-        for (var i = 0; i < 10; i++) browser.ClickAt(browser.Spot("#mat .stage", 0.09 + i % 5 * 0.2, i < 5 ? 0.2 : 0.7));
+        for (var i = 0; i < 10; i++)
+            browser.ClickAt(browser.Spot("#mat .stage", 0.09 + i % 5 * 0.2, i < 5 ? 0.2 : 0.7));
         browser.SeeText(".ledger-count", "10 zones");
         browser.SeeText("#save-state", "Saved");
 
@@ -344,7 +426,10 @@ public sealed class PictureRoomTests(Demo demo)
     private string Tone(string name, double frequency)
     {
         const int Rate = 8000;
-        var samples = Enumerable.Range(0, Rate / 2).SelectMany(i => BitConverter.GetBytes((short)(9000 * Math.Sin(2 * Math.PI * frequency * i / Rate)))).ToArray();
+        var samples = Enumerable
+            .Range(0, Rate / 2)
+            .SelectMany(i => BitConverter.GetBytes((short)(9000 * Math.Sin(2 * Math.PI * frequency * i / Rate))))
+            .ToArray();
         using var file = new BinaryWriter(File.Create(Path.Combine(files, name)));
         file.Write("RIFF"u8);
         file.Write(36 + samples.Length);
@@ -368,15 +453,32 @@ public sealed class PictureRoomTests(Demo demo)
         var (browser, id) = await Enter();
         using var _ = browser;
         browser.Go($"/activities/{id}");
-        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Clipping()); return true; }, "a file chooser");
+        browser.Until(
+            () =>
+            {
+                browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Clipping());
+                return true;
+            },
+            "a file chooser"
+        );
         browser.See(".stage-picture");
         var broken = Path.Combine(files, "broken.mp3");
         File.WriteAllText(broken, "This is no sound at all.");
-        browser.Until(() => { browser.Driver.FindElement(By.Id("label-files")).SendKeys(string.Join('\n', Tone("one_long_blast.wav", 200), broken, Tone("two_short_blasts.wav", 400))); return true; }, "a chooser of sounds");
+        browser.Until(
+            () =>
+            {
+                browser
+                    .Driver.FindElement(By.Id("label-files"))
+                    .SendKeys(string.Join('\n', Tone("one_long_blast.wav", 200), broken, Tone("two_short_blasts.wav", 400)));
+                return true;
+            },
+            "a chooser of sounds"
+        );
         browser.Until(() => browser.Count(".row-line") == 2, "two rows");
         browser.SeeText(".notice-problem", "broken.mp3: This is not a sound");
         browser.SeeText(".says", "A click puts one long blast there.");
-        for (var i = 0; i < 2; i++) browser.ClickAt(browser.Spot("#mat .stage", 0.3 + i * 0.4, 0.3));
+        for (var i = 0; i < 2; i++)
+            browser.ClickAt(browser.Spot("#mat .stage", 0.3 + i * 0.4, 0.3));
         browser.SeeText(".ledger-count", "2 zones");
         browser.SeeText("#save-state", "Saved");
 
@@ -384,9 +486,15 @@ public sealed class PictureRoomTests(Demo demo)
         browser.See(".bank .label-sound");
         Assert.Contains("blast", browser.See(".bank .label").GetAttribute("aria-label"));
         Assert.DoesNotContain("blast", browser.See(".bank").Text);
-        browser.Script<object?>("window.played = []; const real = HTMLMediaElement.prototype.play; HTMLMediaElement.prototype.play = function () { window.played.push(this); return real.call(this) }");
+        browser.Script<object?>(
+            "window.played = []; const real = HTMLMediaElement.prototype.play; "
+                + "HTMLMediaElement.prototype.play = function () { window.played.push(this); return real.call(this) }"
+        );
         browser.ClickAt(browser.Spot(".bank .label"));
-        browser.Until(() => browser.Script<bool>("return window.played.length === 1 && window.played[0].currentTime > 0"), "the sound to be heard");
+        browser.Until(
+            () => browser.Script<bool>("return window.played.length === 1 && window.played[0].currentTime > 0"),
+            "the sound to be heard"
+        );
         browser.ClickAt(browser.Spot("[data-zone=z1].zone-button"));
         browser.See(".label.placed .label-sound");
         Assert.Empty(browser.ConsoleErrors());
@@ -426,7 +534,10 @@ public sealed class PictureRoomTests(Demo demo)
         browser.SeeText("#each", "2 pictures arrived");
         browser.Click("[data-each=Labels]");
         browser.Until(() => browser.Count(".bench-bank .label-picture[src^='/media']") == 2, "two labels");
-        Assert.Equal(["clipping 0", "clipping 1"], browser.Driver.FindElements(By.CssSelector(".row-text")).Select(field => field.GetDomProperty("value")));
+        Assert.Equal(
+            ["clipping 0", "clipping 1"],
+            browser.Driver.FindElements(By.CssSelector(".row-text")).Select(field => field.GetDomProperty("value"))
+        );
     }
 
     [Theory]

@@ -59,20 +59,36 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
     }
 
     /// <summary>A student's answers from the top of the picture down, two of them mixed up and two missing.</summary>
-    private static readonly string[] Answers = ["Burgee", "Mast", "Mainsail", "Forestay", "Boom", "Jib", "Mainsheet", "Tiller", "Kicking strap", "Hull"];
+    private static readonly string[] Answers =
+    [
+        "Burgee",
+        "Mast",
+        "Mainsail",
+        "Forestay",
+        "Boom",
+        "Jib",
+        "Mainsheet",
+        "Tiller",
+        "Kicking strap",
+        "Hull",
+    ];
 
     private async Task Work(string name, string suffix, int width, int height, bool phone)
     {
         using var browser = demo.Open(width, height, phone);
         browser.Go(await demo.JoinPath(2));
         browser.See("#name");
-        if (phone) Shoot(browser, "join-phone");
+        if (phone)
+            Shoot(browser, "join-phone");
         browser.Fill("#name", name);
         browser.Click("button.btn-primary");
         browser.See(".bank .label");
         foreach (var (answer, i) in Answers.Select((answer, i) => (answer, i + 1)))
         {
-            var label = browser.Script<string>("return [...document.querySelectorAll('.bank .label')].find(l => l.textContent === arguments[0]).dataset.label", answer);
+            var label = browser.Script<string>(
+                "return [...document.querySelectorAll('.bank .label')].find(l => l.textContent === arguments[0]).dataset.label",
+                answer
+            );
             browser.ClickAt(browser.Spot($".bank [data-label={label}]"));
             browser.See(".holding");
             browser.ClickAt(browser.Spot($"[data-zone=z{i}].zone-button"));

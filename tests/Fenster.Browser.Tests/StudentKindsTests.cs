@@ -16,9 +16,21 @@ public sealed class StudentKindsTests(Demo demo)
         browser.See("#work[data-ready]");
     }
 
-    private static void Focus(Browser browser, string css) => browser.Until(() => browser.Script<bool>("document.querySelector(arguments[0])?.focus(); return document.activeElement.matches(arguments[0])", css), $"the focus on {css}");
+    private static void Focus(Browser browser, string css) =>
+        browser.Until(
+            () =>
+                browser.Script<bool>(
+                    "document.querySelector(arguments[0])?.focus(); return document.activeElement.matches(arguments[0])",
+                    css
+                ),
+            $"the focus on {css}"
+        );
 
-    private static string Tiller(Browser browser) => browser.Script<string>("return '[data-label=' + [...document.querySelectorAll('.bank .label')].find(l => l.textContent.includes('Tiller')).dataset.label + ']'");
+    private static string Tiller(Browser browser) =>
+        browser.Script<string>(
+            "return '[data-label=' + [...document.querySelectorAll('.bank "
+                + ".label')].find(l => l.textContent.includes('Tiller')).dataset.label + ']'"
+        );
 
     [Fact]
     public async Task By_mouse_a_pin_is_put_down_moved_checked_and_taken_back()
@@ -63,7 +75,12 @@ public sealed class StudentKindsTests(Demo demo)
         {
             foreach (var (side, words) in new[] { ("left", left), ("right", right) })
             {
-                var item = browser.Script<string>("return [...document.querySelectorAll(`[data-side=${arguments[0]}]`)].find(c => c.getAttribute('aria-label').includes(arguments[1])).dataset.item", side, words);
+                var item = browser.Script<string>(
+                    "return [...document.querySelectorAll(`[data-side=${arguments[0]}]`)].find(c => "
+                        + "c.getAttribute('aria-label').includes(arguments[1])).dataset.item",
+                    side,
+                    words
+                );
                 browser.Tap(browser.Spot($"[data-side={side}][data-item={item}]"));
             }
         }
@@ -181,8 +198,17 @@ public sealed class StudentKindsTests(Demo demo)
         browser.Click(".row-details [data-name=face] + button, .row-details .field-file button[data-name=face]");
         browser.See(".recording meter");
         // The level moves, and the time runs.
-        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('.recording meter')].some(m => m.value > 5)"), "a level");
-        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('.recording span')].some(s => /^0:0[1-9]$/.test(s.textContent))"), "a second");
+        browser.Until(
+            () => browser.Script<bool>("return [...document.querySelectorAll('.recording meter')].some(m => m.value > 5)"),
+            "a level"
+        );
+        browser.Until(
+            () =>
+                browser.Script<bool>(
+                    "return [...document.querySelectorAll('.recording span')].some(s => /^0:0[1-9]$/.test(s.textContent))"
+                ),
+            "a second"
+        );
         browser.Click(".recording button");
         browser.Until(() => browser.Count(".row-details [data-name='face.from']") == 1, "the sound's fields");
         browser.Fill("[data-name='face.from']", "0.2");
@@ -190,14 +216,25 @@ public sealed class StudentKindsTests(Demo demo)
         browser.Fill("[data-name='face.to']", "0.8");
         browser.Keys(Keys.Tab);
         browser.SeeText("#save-state", "Saved");
-        var draft = JsonSerializer.Deserialize<JsonElement>(browser.Script<string>("const r = new XMLHttpRequest(); r.open('GET', location.pathname + '?handler=Draft', false); r.send(); return r.responseText"));
+        var draft = JsonSerializer.Deserialize<JsonElement>(
+            browser.Script<string>(
+                "const r = new XMLHttpRequest(); r.open('GET', location.pathname + "
+                    + "'?handler=Draft', false); r.send(); return r.responseText"
+            )
+        );
         var face = draft.GetProperty("document").GetProperty("panes")[0].GetProperty("targets")[0].GetProperty("face");
-        Assert.Equal(("sound", 0.2, 0.8), (face.GetProperty("kind").GetString(), face.GetProperty("from").GetDouble(), face.GetProperty("to").GetDouble()));
+        Assert.Equal(
+            ("sound", 0.2, 0.8),
+            (face.GetProperty("kind").GetString(), face.GetProperty("from").GetDouble(), face.GetProperty("to").GetDouble())
+        );
 
         browser.Go($"{browser.Path}/try/screen");
         browser.Click(".spot-telling");
         Assert.EndsWith("/0#t=0.2,0.8", browser.See("#card audio").GetDomAttribute("src"));
-        browser.Until(() => browser.Script<bool>("return document.querySelector('#card audio').readyState >= 1"), "the recording read by the browser");
+        browser.Until(
+            () => browser.Script<bool>("return document.querySelector('#card audio').readyState >= 1"),
+            "the recording read by the browser"
+        );
         Assert.Empty(browser.ConsoleErrors());
     }
 }

@@ -12,7 +12,9 @@ public sealed class StudentWorksTests(Demo demo)
     private async Task<string> Publish(int zones = 4, Core.Model.Rules? rules = null)
     {
         using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
-        var picture = await teacher.Upload(await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")));
+        var picture = await teacher.Upload(
+            await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg"))
+        );
         var hash = System.Text.Json.Nodes.JsonNode.Parse(await picture.Content.ReadAsStringAsync())!["hash"]!.GetValue<string>();
         return (await teacher.Publish(Samples.Document(zones, hash, rules))).Code;
     }
@@ -29,8 +31,17 @@ public sealed class StudentWorksTests(Demo demo)
 
     /// <summary>A bank label by the number in its text, which is the number of its zone.</summary>
     private static string Label(Browser browser, int number) =>
-        browser.Until(() => browser.Script<string?>("return [...document.querySelectorAll('.bank .label')].find(l => l.textContent === arguments[0])?.dataset.label", $"Part {number}"), $"label {number}") is var id
-            ? $".bank [data-label={id}]" : "";
+        browser.Until(
+            () =>
+                browser.Script<string?>(
+                    "return [...document.querySelectorAll('.bank .label')].find(l => l.textContent === arguments[0])?.dataset.label",
+                    $"Part {number}"
+                ),
+            $"label {number}"
+        )
+            is var id
+            ? $".bank [data-label={id}]"
+            : "";
 
     private static void HandIn(Browser browser, string score)
     {
@@ -124,13 +135,24 @@ public sealed class StudentWorksTests(Demo demo)
         browser.Tap(browser.Spot(Label(browser, 4)));
         browser.Tap(browser.Spot("[data-zone=z3].zone-button"));
         browser.SeeText("#progress", "3 of 4 placed. Saved.");
-        Assert.True(browser.Script<bool>("return document.documentElement.scrollHeight <= innerHeight && document.documentElement.scrollWidth <= innerWidth"));
+        Assert.True(
+            browser.Script<bool>(
+                "return document.documentElement.scrollHeight <= innerHeight && document.documentElement.scrollWidth <= innerWidth"
+            )
+        );
 
         browser.Tap(browser.Spot("#hand-in"));
         browser.SeeText("#review-text", "One zone is still empty");
         browser.Tap(browser.Spot("#review-go"));
         browser.SeeText("#progress", "2 of 4 points");
-        Assert.Equal((2, 1, 1), (browser.Count(".label.placed .badge-right"), browser.Count(".label.placed .badge-wrong"), browser.Count(".zone-button .badge-missed")));
+        Assert.Equal(
+            (2, 1, 1),
+            (
+                browser.Count(".label.placed .badge-right"),
+                browser.Count(".label.placed .badge-wrong"),
+                browser.Count(".zone-button .badge-missed")
+            )
+        );
         browser.SeeText(".marked-list", "Part 3 belongs here");
     }
 
@@ -142,7 +164,8 @@ public sealed class StudentWorksTests(Demo demo)
         Join(browser, code, "Keyboard");
         void TabTo(string css)
         {
-            for (var i = 0; i < 40 && !browser.HasFocus(css); i++) browser.Keys(Keys.Tab);
+            for (var i = 0; i < 40 && !browser.HasFocus(css); i++)
+                browser.Keys(Keys.Tab);
             Assert.True(browser.HasFocus(css));
         }
 
@@ -205,7 +228,8 @@ public sealed class StudentWorksTests(Demo demo)
     {
         using var own = new RunningFenster();
         string code;
-        using (var teacher = await new Visitor(own.Address).SignIn()) code = (await teacher.Publish(Samples.Document(4))).Code;
+        using (var teacher = await new Visitor(own.Address).SignIn())
+            code = (await teacher.Publish(Samples.Document(4))).Code;
         using var browser = new Browser(own.Address);
         Join(browser, code, "Steady");
         browser.ClickAt(browser.Spot(Label(browser, 1)));

@@ -7,7 +7,10 @@ namespace Fenster.BrowserTests;
 [Collection("screens")]
 public sealed class TeacherBuildsTests(Demo demo)
 {
-    private static readonly string Photograph = Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg");
+    private static readonly string Photograph = Path.Combine(
+        RunningFenster.Repository,
+        "demo/sailing-school/pictures/harbour-entrance.jpg"
+    );
 
     private static void Begin(Browser browser, string title)
     {
@@ -15,7 +18,14 @@ public sealed class TeacherBuildsTests(Demo demo)
         browser.Fill("#title", title);
         browser.Keys(Keys.Enter);
         browser.See(".get-picture");
-        browser.Until(() => { browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Photograph); return true; }, "a file chooser");
+        browser.Until(
+            () =>
+            {
+                browser.Driver.FindElement(By.Id("picture-file")).SendKeys(Photograph);
+                return true;
+            },
+            "a file chooser"
+        );
         browser.See(".stage");
     }
 
@@ -52,7 +62,14 @@ public sealed class TeacherBuildsTests(Demo demo)
         using var browser = demo.Open();
         Begin(browser, "By keyboard");
         browser.Driver.FindElement(By.CssSelector(".stage")).SendKeys("");
-        browser.Until(() => { browser.Script<object?>("document.querySelector('.stage').focus()"); return browser.HasFocus(".stage"); }, "the picture's focus");
+        browser.Until(
+            () =>
+            {
+                browser.Script<object?>("document.querySelector('.stage').focus()");
+                return browser.HasFocus(".stage");
+            },
+            "the picture's focus"
+        );
         foreach (var label in (string[])["One", "Two", "Three"])
         {
             browser.Keys(Keys.Enter);
@@ -66,12 +83,19 @@ public sealed class TeacherBuildsTests(Demo demo)
         WaitForSave(browser);
         browser.Driver.Navigate().Refresh();
         browser.Until(() => browser.Count(".zone-box") == 3, "three zones after coming back");
-        Assert.Equal(["One", "Two", "Three"], browser.Driver.FindElements(By.CssSelector(".row-text")).Select(input => input.GetDomProperty("value")));
+        Assert.Equal(
+            ["One", "Two", "Three"],
+            browser.Driver.FindElements(By.CssSelector(".row-text")).Select(input => input.GetDomProperty("value"))
+        );
     }
 
     private static (double X, double Y, double Width, double Height) Zone(Browser browser)
     {
-        double Number(string name) => double.Parse(browser.Driver.FindElement(By.CssSelector(".zone-box .zone-area")).GetDomAttribute(name)!, System.Globalization.CultureInfo.InvariantCulture);
+        double Number(string name) =>
+            double.Parse(
+                browser.Driver.FindElement(By.CssSelector(".zone-box .zone-area")).GetDomAttribute(name)!,
+                System.Globalization.CultureInfo.InvariantCulture
+            );
         return (Number("x"), Number("y"), Number("width"), Number("height"));
     }
 
@@ -125,7 +149,16 @@ public sealed class TeacherBuildsTests(Demo demo)
         browser.Ctrl("b");
         browser.Keys(" name: $a^2$", Keys.Enter, "<script>alert(1)</script>");
         WaitForSave(browser);
-        browser.Until(() => browser.Script<string>("const r = new XMLHttpRequest(); r.open('GET', location.pathname + '?handler=Draft', false); r.send(); return r.responseText").Contains("alert"), "the draft to hold it");
+        browser.Until(
+            () =>
+                browser
+                    .Script<string>(
+                        "const r = new XMLHttpRequest(); r.open('GET', location.pathname + "
+                            + "'?handler=Draft', false); r.send(); return r.responseText"
+                    )
+                    .Contains("alert"),
+            "the draft to hold it"
+        );
         browser.Go($"{browser.Path}/try/screen");
         browser.See(".work-instructions .formula math");
         Assert.Equal("each", browser.See(".work-instructions strong").Text);
@@ -155,7 +188,13 @@ public sealed class TeacherBuildsTests(Demo demo)
         browser.SeeText(".row-rules", "all 2 places");
         browser.Fill("[data-name='spot.1.x']", "333");
         browser.Keys(Keys.Tab);
-        browser.Until(() => browser.Script<bool>("return [...document.querySelectorAll('[data-shape] circle')].some(c => c.getAttribute('cx') === '333')"), "the place moved");
+        browser.Until(
+            () =>
+                browser.Script<bool>(
+                    "return [...document.querySelectorAll('[data-shape] circle')].some(c => c.getAttribute('cx') === '333')"
+                ),
+            "the place moved"
+        );
         Assert.Empty(browser.ConsoleErrors());
     }
 
@@ -238,11 +277,17 @@ public sealed class TeacherBuildsTests(Demo demo)
         var path = browser.Path;
         browser.Go("/activities");
         browser.Go(path);
-        browser.Until(() => browser.Script<bool>("return performance.getEntriesByType('navigation')[0].type === 'reload'"), "the page loaded again");
+        browser.Until(
+            () => browser.Script<bool>("return performance.getEntriesByType('navigation')[0].type === 'reload'"),
+            "the page loaded again"
+        );
         browser.ClickAt(browser.Spot(".stage", 0.5, 0.5));
         WaitForRow(browser);
         browser.Keys("Mole");
-        browser.Until(() => browser.Script<bool>("return Number(sessionStorage.getItem(`draft-${location.pathname.split('/')[2]}`)) > 1"), "a save");
+        browser.Until(
+            () => browser.Script<bool>("return Number(sessionStorage.getItem(`draft-${location.pathname.split('/')[2]}`)) > 1"),
+            "a save"
+        );
         Assert.True(browser.Script<bool>("return Number(sessionStorage.getItem(`draft-${location.pathname.split('/')[2]}`)) < 1000"));
     }
 

@@ -12,23 +12,37 @@ public sealed class AssignmentTests
         {
             var weights = new double[random.Next(1, 6), random.Next(1, 6)];
             for (var row = 0; row < weights.GetLength(0); row++)
-                for (var column = 0; column < weights.GetLength(1); column++)
-                    weights[row, column] = random.Next(3) == 0 ? 0 : random.Next(1, 9) / 4.0;
+            for (var column = 0; column < weights.GetLength(1); column++)
+                weights[row, column] = random.Next(3) == 0 ? 0 : random.Next(1, 9) / 4.0;
             Assert.Equal(Best(weights, 0, 0), Sum(weights, Solve(weights)), 1e-9);
         }
     }
 
-    private static int[] Solve(double[,] weights) => Assignment.Solve(weights.GetLength(0), weights.GetLength(1),
-        [.. Enumerable.Range(0, weights.GetLength(0)).SelectMany(row => Enumerable.Range(0, weights.GetLength(1))
-            .Where(column => weights[row, column] != 0).Select(column => new Assignment.Pair(row, column, weights[row, column])))]);
+    private static int[] Solve(double[,] weights) =>
+        Assignment.Solve(
+            weights.GetLength(0),
+            weights.GetLength(1),
+            [
+                .. Enumerable
+                    .Range(0, weights.GetLength(0))
+                    .SelectMany(row =>
+                        Enumerable
+                            .Range(0, weights.GetLength(1))
+                            .Where(column => weights[row, column] != 0)
+                            .Select(column => new Assignment.Pair(row, column, weights[row, column]))
+                    ),
+            ]
+        );
 
-    private static double Best(double[,] weights, int row, int used) => row == weights.GetLength(0)
-        ? 0
-        : Enumerable.Range(0, weights.GetLength(1))
-            .Where(column => (used & 1 << column) == 0)
-            .Select(column => weights[row, column] + Best(weights, row + 1, used | 1 << column))
-            .Append(Best(weights, row + 1, used))
-            .Max();
+    private static double Best(double[,] weights, int row, int used) =>
+        row == weights.GetLength(0)
+            ? 0
+            : Enumerable
+                .Range(0, weights.GetLength(1))
+                .Where(column => (used & 1 << column) == 0)
+                .Select(column => weights[row, column] + Best(weights, row + 1, used | 1 << column))
+                .Append(Best(weights, row + 1, used))
+                .Max();
 
     private static double Sum(double[,] weights, int[] columns)
     {
@@ -43,8 +57,8 @@ public sealed class AssignmentTests
         var hidden = Enumerable.Range(0, 100).OrderBy(_ => random.Next()).ToArray();
         var weights = new double[100, 100];
         for (var row = 0; row < 100; row++)
-            for (var column = 0; column < 100; column++)
-                weights[row, column] = column == hidden[row] ? 1 : random.NextDouble() * 0.5;
+        for (var column = 0; column < 100; column++)
+            weights[row, column] = column == hidden[row] ? 1 : random.NextDouble() * 0.5;
         Assert.Equal(hidden, Solve(weights));
     }
 
@@ -60,5 +74,12 @@ public sealed class AssignmentTests
     [InlineData(double.NaN)]
     [InlineData(double.PositiveInfinity)]
     public void A_weight_that_is_no_weight_is_refused(double weight) =>
-        Assert.Throws<ArgumentException>(() => Solve(new[,] { { weight } }));
+        Assert.Throws<ArgumentException>(() =>
+            Solve(
+                new[,]
+                {
+                    { weight },
+                }
+            )
+        );
 }

@@ -77,7 +77,11 @@ public sealed class CheckingTests
     public void Of_interchangeable_zones_the_dearest_that_can_be_earned_is_earned()
     {
         // Both labels lie in both zones and earn once each: in the zone worth three, half of it and half of the half.
-        var pane = Pane(Labels("A B", copies: 2), Zone(1, "A B=0.5", points: 1, group: "g", capacity: 2), Zone(2, "A B=0.5", points: 3, group: "g", capacity: 2));
+        var pane = Pane(
+            Labels("A B", copies: 2),
+            Zone(1, "A B=0.5", points: 1, group: "g", capacity: 2),
+            Zone(2, "A B=0.5", points: 3, group: "g", capacity: 2)
+        );
         Assert.Equal([0, 0.75m], Checker.Check(pane, Response("A1 B1 A2 B2")).Targets.Select(mark => mark.Credit));
     }
 
@@ -87,12 +91,19 @@ public sealed class CheckingTests
         var random = new Random(11);
         var pane = Pane(
             Labels("A B C", copies: 4).Concat(Labels("D")),
-            Zone(1, "A B=0.5", group: "g", points: 2), Zone(2, "B C=0.25", group: "g"), Zone(3, "C", capacity: 2), Zone(4, "A D", capacity: 2), Zone(5, "B"));
+            Zone(1, "A B=0.5", group: "g", points: 2),
+            Zone(2, "B C=0.25", group: "g"),
+            Zone(3, "C", capacity: 2),
+            Zone(4, "A D", capacity: 2),
+            Zone(5, "B")
+        );
         for (var i = 0; i < 500; i++)
         {
-            var placements = Enumerable.Range(0, random.Next(1, 8))
+            var placements = Enumerable
+                .Range(0, random.Next(1, 8))
                 .Select(_ => new Placement($"{"ABCD"[random.Next(4)]}", random.Next(4), $"{random.Next(1, 6)}"))
-                .DistinctBy(p => (p.Label, p.Copy)).ToList();
+                .DistinctBy(p => (p.Label, p.Copy))
+                .ToList();
             var once = Checker.Check(pane, new() { Placements = [.. placements] });
             var again = Checker.Check(pane, new() { Placements = [.. placements.OrderBy(_ => random.Next())] });
             Assert.Equal(once.Targets.AsEnumerable(), again.Targets);

@@ -2,8 +2,8 @@ using System.Collections.Immutable;
 using Fenster.Core.Insight;
 using Fenster.Core.Model;
 using Fenster.Core.Scoring;
-using Reference = MathNet.Numerics.Statistics;
 using static Fenster.Core.Tests.Build;
+using Reference = MathNet.Numerics.Statistics;
 
 namespace Fenster.Core.Tests;
 
@@ -19,17 +19,32 @@ public sealed class InsightTests
             var ys = xs.Select(x => random.NextDouble() * 5 + x).ToArray();
             Assert.Equal(Reference.Statistics.Median(xs), Statistics.Median(xs), 1e-9);
             foreach (var share in (double[])[0, 0.25, 0.75, 1])
-                Assert.Equal(Reference.Statistics.QuantileCustom(xs, share, Reference.QuantileDefinition.Excel), Statistics.Quantile(xs, share), 1e-9);
+                Assert.Equal(
+                    Reference.Statistics.QuantileCustom(xs, share, Reference.QuantileDefinition.Excel),
+                    Statistics.Quantile(xs, share),
+                    1e-9
+                );
             Assert.Equal(Reference.Statistics.StandardDeviation(xs), Statistics.StandardDeviation(xs), 1e-9);
-            if (xs.Distinct().Count() > 1) Assert.Equal(Reference.Correlation.Pearson(xs, ys), Statistics.Correlation(xs, ys), 1e-9);
+            if (xs.Distinct().Count() > 1)
+                Assert.Equal(Reference.Correlation.Pearson(xs, ys), Statistics.Correlation(xs, ys), 1e-9);
         }
     }
 
-    /// <summary>With items of 0 and 1, alpha is KR-20: k ÷ (k − 1) × (1 − Σ p·q ÷ variance), here reckoned with the definition's own sums over n.</summary>
+    /// <summary>
+    /// With items of 0 and 1, alpha is KR-20: k ÷ (k − 1) × (1 − Σ p·q ÷ variance), here reckoned with the definition's own sums over
+    /// n.
+    /// </summary>
     [Fact]
     public void Alpha_of_right_and_wrong_items_is_formula_20_of_kuder_and_richardson()
     {
-        double[][] answers = [[1, 1, 1, 1], [1, 1, 1, 0], [1, 1, 0, 0], [1, 0, 0, 0], [0, 0, 0, 0]];
+        double[][] answers =
+        [
+            [1, 1, 1, 1],
+            [1, 1, 1, 0],
+            [1, 1, 0, 0],
+            [1, 0, 0, 0],
+            [0, 0, 0, 0],
+        ];
         // p is 0.8, 0.6, 0.4 and 0.2, so the sum of p·q is 0.8; the totals 4, 3, 2, 1, 0 have the variance 2.
         Assert.Equal(4 / 3.0 * (1 - 0.8 / 2), Statistics.CronbachAlpha(answers), 1e-12);
         Assert.Equal(0.8, Statistics.CronbachAlpha(answers), 1e-12);
@@ -46,15 +61,45 @@ public sealed class InsightTests
     {
         int[][] survey =
         [
-            [43, 51, 30, 39, 61, 92, 45], [63, 64, 51, 54, 63, 73, 47], [71, 70, 68, 69, 76, 86, 48], [61, 63, 45, 47, 54, 84, 35], [81, 78, 56, 66, 71, 83, 47],
-            [43, 55, 49, 44, 54, 49, 34], [58, 67, 42, 56, 66, 68, 35], [71, 75, 50, 55, 70, 66, 41], [72, 82, 72, 67, 71, 83, 31], [67, 61, 45, 47, 62, 80, 41],
-            [64, 53, 53, 58, 58, 67, 34], [67, 60, 47, 39, 59, 74, 41], [69, 62, 57, 42, 55, 63, 25], [68, 83, 83, 45, 59, 77, 35], [77, 77, 54, 72, 79, 77, 46],
-            [81, 90, 50, 72, 60, 54, 36], [74, 85, 64, 69, 79, 79, 63], [65, 60, 65, 75, 55, 80, 60], [65, 70, 46, 57, 75, 85, 46], [50, 58, 68, 54, 64, 78, 52],
-            [50, 40, 33, 34, 43, 64, 33], [64, 61, 52, 62, 66, 80, 41], [53, 66, 52, 50, 63, 80, 37], [40, 37, 42, 58, 50, 57, 49], [63, 54, 42, 48, 66, 75, 33],
-            [66, 77, 66, 63, 88, 76, 72], [78, 75, 58, 74, 80, 78, 49], [48, 57, 44, 45, 51, 83, 38], [85, 85, 71, 71, 77, 74, 55], [82, 82, 39, 59, 64, 78, 39],
+            [43, 51, 30, 39, 61, 92, 45],
+            [63, 64, 51, 54, 63, 73, 47],
+            [71, 70, 68, 69, 76, 86, 48],
+            [61, 63, 45, 47, 54, 84, 35],
+            [81, 78, 56, 66, 71, 83, 47],
+            [43, 55, 49, 44, 54, 49, 34],
+            [58, 67, 42, 56, 66, 68, 35],
+            [71, 75, 50, 55, 70, 66, 41],
+            [72, 82, 72, 67, 71, 83, 31],
+            [67, 61, 45, 47, 62, 80, 41],
+            [64, 53, 53, 58, 58, 67, 34],
+            [67, 60, 47, 39, 59, 74, 41],
+            [69, 62, 57, 42, 55, 63, 25],
+            [68, 83, 83, 45, 59, 77, 35],
+            [77, 77, 54, 72, 79, 77, 46],
+            [81, 90, 50, 72, 60, 54, 36],
+            [74, 85, 64, 69, 79, 79, 63],
+            [65, 60, 65, 75, 55, 80, 60],
+            [65, 70, 46, 57, 75, 85, 46],
+            [50, 58, 68, 54, 64, 78, 52],
+            [50, 40, 33, 34, 43, 64, 33],
+            [64, 61, 52, 62, 66, 80, 41],
+            [53, 66, 52, 50, 63, 80, 37],
+            [40, 37, 42, 58, 50, 57, 49],
+            [63, 54, 42, 48, 66, 75, 33],
+            [66, 77, 66, 63, 88, 76, 72],
+            [78, 75, 58, 74, 80, 78, 49],
+            [48, 57, 44, 45, 51, 83, 38],
+            [85, 85, 71, 71, 77, 74, 55],
+            [82, 82, 39, 59, 64, 78, 39],
         ];
-        Assert.Equal([64.63, 66.60, 53.13, 56.37, 64.63, 74.77, 42.93], Enumerable.Range(0, 7).Select(item => Math.Round(survey.Average(row => row[item]), 2)));
-        Assert.Equal(0.84, Math.Round(Statistics.CronbachAlpha([.. survey.Select(row => row.Select(score => (double)score).ToArray())]), 2));
+        Assert.Equal(
+            [64.63, 66.60, 53.13, 56.37, 64.63, 74.77, 42.93],
+            Enumerable.Range(0, 7).Select(item => Math.Round(survey.Average(row => row[item]), 2))
+        );
+        Assert.Equal(
+            0.84,
+            Math.Round(Statistics.CronbachAlpha([.. survey.Select(row => row.Select(score => (double)score).ToArray())]), 2)
+        );
     }
 
     [Fact]
@@ -62,8 +107,22 @@ public sealed class InsightTests
     {
         Assert.True(double.IsNaN(Statistics.Median([])));
         Assert.True(double.IsNaN(Statistics.StandardDeviation([1])));
-        Assert.True(double.IsNaN(Statistics.CronbachAlpha([[1, 1], [1, 1]])));
-        Assert.True(double.IsNaN(Statistics.CronbachAlpha([[1], [0]])));
+        Assert.True(
+            double.IsNaN(
+                Statistics.CronbachAlpha([
+                    [1, 1],
+                    [1, 1],
+                ])
+            )
+        );
+        Assert.True(
+            double.IsNaN(
+                Statistics.CronbachAlpha([
+                    [1],
+                    [0],
+                ])
+            )
+        );
     }
 
     [Fact]
@@ -84,9 +143,27 @@ public sealed class InsightTests
     [Fact]
     public void Near_misses_count_wrong_points_by_how_far_they_are_off()
     {
-        var pane = Pane(Labels("A")) with { Targets = [new Hotspots { Id = "s", Needed = 1, Spots = [new(new Core.Geometry.Circle(new(300, 300), 50))] }] };
-        Response At(double x) => new() { Marks = ImmutableDictionary<string, ImmutableArray<Core.Geometry.Point>>.Empty.Add("s", [new(x, 300)]) };
-        Assert.Equal([1, 2, 2, 2, 3], PaneInsight.Of(pane, [new(At(300)), new(At(355)), new(At(370)), new(At(400)), new(At(500))]).Targets[0].NearMisses.AsEnumerable());
+        var pane = Pane(Labels("A")) with
+        {
+            Targets =
+            [
+                new Hotspots
+                {
+                    Id = "s",
+                    Needed = 1,
+                    Spots = [new(new Core.Geometry.Circle(new(300, 300), 50))],
+                },
+            ],
+        };
+        Response At(double x) =>
+            new() { Marks = ImmutableDictionary<string, ImmutableArray<Core.Geometry.Point>>.Empty.Add("s", [new(x, 300)]) };
+        Assert.Equal(
+            [1, 2, 2, 2, 3],
+            PaneInsight
+                .Of(pane, [new(At(300)), new(At(355)), new(At(370)), new(At(400)), new(At(500))])
+                .Targets[0]
+                .NearMisses.AsEnumerable()
+        );
     }
 
     [Fact]
@@ -94,7 +171,8 @@ public sealed class InsightTests
     {
         var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"));
         var thirdTry = Response("A1") with { Earlier = [Response("B1"), Response("A2")] };
-        ImmutableDictionary<string, TimeSpan> Times(int seconds) => ImmutableDictionary<string, TimeSpan>.Empty.Add("1", TimeSpan.FromSeconds(seconds));
+        ImmutableDictionary<string, TimeSpan> Times(int seconds) =>
+            ImmutableDictionary<string, TimeSpan>.Empty.Add("1", TimeSpan.FromSeconds(seconds));
         var insight = PaneInsight.Of(pane, [new(thirdTry, Times(30)), new(Response("A1"), Times(10)), new(Response("B2"))]);
         // Zone 1 was tried with B, stood empty at the second check, then had A.
         Assert.Equal(1.5, insight.Targets[0].MedianTries);
@@ -108,7 +186,16 @@ public sealed class InsightTests
     {
         var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"));
         var start = new DateTimeOffset(2026, 3, 1, 9, 0, 0, TimeSpan.Zero);
-        var times = Pace.Of(pane, start, [(start.AddSeconds(5), new PutDown("A", 0, "2")), (start.AddSeconds(6), new TakeBack("A", 0)), (start.AddSeconds(9), new PutDown("A", 0, "1")), (start.AddSeconds(20), new PutDown("B", 0, "2"))]);
+        var times = Pace.Of(
+            pane,
+            start,
+            [
+                (start.AddSeconds(5), new PutDown("A", 0, "2")),
+                (start.AddSeconds(6), new TakeBack("A", 0)),
+                (start.AddSeconds(9), new PutDown("A", 0, "1")),
+                (start.AddSeconds(20), new PutDown("B", 0, "2")),
+            ]
+        );
         Assert.Equal([3, 16], times.OrderBy(time => time.Key).Select(time => time.Value.TotalSeconds));
     }
 
@@ -116,7 +203,10 @@ public sealed class InsightTests
     public void Every_point_is_counted_in_the_hexagon_whose_centre_is_nearest()
     {
         var random = new Random(61);
-        var points = Enumerable.Range(0, 3000).Select(_ => new Core.Geometry.Point(random.NextDouble() * 1000, random.NextDouble() * 750)).ToList();
+        var points = Enumerable
+            .Range(0, 3000)
+            .Select(_ => new Core.Geometry.Point(random.NextDouble() * 1000, random.NextDouble() * 750))
+            .ToList();
         var bins = Density.Of(points, 40);
         Assert.Equal(3000, bins.Sum(bin => bin.Count));
         Assert.True(bins.Zip(bins.Skip(1)).All(pair => pair.First.Count >= pair.Second.Count));
@@ -146,7 +236,10 @@ public sealed class InsightTests
         var after = before with { Panes = [pane with { Targets = [Zone(1, "A C=0.5"), Zone(2, "C")] }] };
         var responses = new Dictionary<string, ImmutableDictionary<string, Response>>
         {
-            ["ada"] = On(pane, Response("A1 C2")), ["ben"] = On(pane, Response("B2")), ["cy"] = On(pane, Response("C2")), ["di"] = On(pane, Response("")),
+            ["ada"] = On(pane, Response("A1 C2")),
+            ["ben"] = On(pane, Response("B2")),
+            ["cy"] = On(pane, Response("C2")),
+            ["di"] = On(pane, Response("")),
         };
         var what = WhatIf.Compare(before, after, responses);
         Assert.Equal([(1m, 2m), (1m, 0m), (0m, 1m), (0m, 0m)], what.Scores.Select(score => (score.Before.Score, score.After.Score)));

@@ -15,16 +15,25 @@ public sealed class LeadersTests
     public bool No_two_lines_cross_and_no_two_boxes_overlap(int seed)
     {
         var random = new Random(seed);
-        var spots = Enumerable.Range(0, 1 + random.Next(16)).Select(_ => new Point(random.NextDouble() * 1000, random.NextDouble() * 750)).ToList();
+        var spots = Enumerable
+            .Range(0, 1 + random.Next(16))
+            .Select(_ => new Point(random.NextDouble() * 1000, random.NextDouble() * 750))
+            .ToList();
         var boxes = Leaders.LayOut(spots, 160, 44, Plane);
-        var lines = boxes.Zip(spots, (box, spot) =>
-        {
-            var port = new Coordinate(box.X < 500 ? box.X + box.Width : box.X, box.Y + box.Height / 2);
-            return new LineString([port, new(spot.X, spot.Y)]);
-        }).ToList();
+        var lines = boxes
+            .Zip(spots, (box, spot) =>
+            {
+                var port = new Coordinate(box.X < 500 ? box.X + box.Width : box.X, box.Y + box.Height / 2);
+                return new LineString([port, new(spot.X, spot.Y)]);
+            })
+            .ToList();
         return boxes.Length == spots.Count
-            && Enumerable.Range(0, lines.Count).All(i => Enumerable.Range(0, i).All(j => !lines[i].Crosses(lines[j]) && !boxes[i].Bounds.Meets(boxes[j].Bounds)))
-            && boxes.All(box => box.X >= Plane.Left && box.X + box.Width <= Plane.Right && box.Y >= Plane.Top && box.Y + box.Height <= Plane.Bottom);
+            && Enumerable
+                .Range(0, lines.Count)
+                .All(i => Enumerable.Range(0, i).All(j => !lines[i].Crosses(lines[j]) && !boxes[i].Bounds.Meets(boxes[j].Bounds)))
+            && boxes.All(box =>
+                box.X >= Plane.Left && box.X + box.Width <= Plane.Right && box.Y >= Plane.Top && box.Y + box.Height <= Plane.Bottom
+            );
     }
 
     [Fact]

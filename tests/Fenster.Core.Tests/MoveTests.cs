@@ -8,9 +8,13 @@ public sealed class MoveTests
 {
     private static readonly Pane Two = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B C", capacity: 2));
 
-    private static string Placed(params Move[] moves) => string.Join(' ', moves
-        .Aggregate(Core.Model.Response.Empty, (response, move) => Progress.Make(new(), Two, response, move).After)
-        .Placements.Select(p => $"{p.Label}{p.Zone}"));
+    private static string Placed(params Move[] moves) =>
+        string.Join(
+            ' ',
+            moves
+                .Aggregate(Core.Model.Response.Empty, (response, move) => Progress.Make(new(), Two, response, move).After)
+                .Placements.Select(p => $"{p.Label}{p.Zone}")
+        );
 
     [Fact]
     public void A_label_put_down_lies_in_its_zone() => Assert.Equal("A1", Placed(new PutDown("A", 0, "1")));

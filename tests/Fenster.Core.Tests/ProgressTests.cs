@@ -12,7 +12,11 @@ public sealed class ProgressTests
 {
     private static readonly Pane Three = Pane(Labels("A B C D"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"));
 
-    private static readonly Rules Practice = new() { Check = new(Checks: 2), Reveal = new() { Marks = Moment.Checked, Score = Moment.LastTry } };
+    private static readonly Rules Practice = new()
+    {
+        Check = new(Checks: 2),
+        Reveal = new() { Marks = Moment.Checked, Score = Moment.LastTry },
+    };
 
     private static Response Play(Rules rules, Pane pane, params Move[] moves) =>
         moves.Aggregate(Core.Model.Response.Empty, (response, move) => Progress.Make(rules, pane, response, move).After);
@@ -21,7 +25,8 @@ public sealed class ProgressTests
     private static Refused? WhyNot(Rules rules, Pane pane, params Move[] moves) =>
         Progress.Make(rules, pane, Play(rules, pane, moves[..^1]), moves[^1]).Refusal?.Why;
 
-    private static PaneWorkView See(Rules rules, Pane pane, Response response, Moment moment = Moment.Placed) => Work(rules, pane, response, moment).Panes[0]!;
+    private static PaneWorkView See(Rules rules, Pane pane, Response response, Moment moment = Moment.Placed) =>
+        Work(rules, pane, response, moment).Panes[0]!;
 
     private static WorkView Work(Rules rules, Pane pane, Response response, Moment moment = Moment.Placed) =>
         WorkView.At(moment, new Seat(Activity(pane) with { Rules = rules }, 4), On(pane, response));
@@ -56,11 +61,15 @@ public sealed class ProgressTests
     [Fact]
     public void Checks_that_are_not_allowed_or_show_nothing_new_are_refused()
     {
-        string Refused(Rules rules, params Move[] moves) => Progress.Make(rules, Three, Play(rules, Three, moves[..^1]), moves[^1]).Refusal!.Sentence;
+        string Refused(Rules rules, params Move[] moves) =>
+            Progress.Make(rules, Three, Play(rules, Three, moves[..^1]), moves[^1]).Refusal!.Sentence;
         Assert.Contains("nothing is checked", Refused(new(), Put("A1"), new PressCheck()));
         Assert.Contains("nothing to check", Refused(Practice, new PressCheck()));
         Assert.Contains("Nothing has changed", Refused(Practice, Put("A1"), new PressCheck(), new PressCheck()));
-        Assert.Contains("All checks are used", Refused(Practice, Put("A1"), new PressCheck(), Put("B2"), new PressCheck(), Put("C3"), new PressCheck()));
+        Assert.Contains(
+            "All checks are used",
+            Refused(Practice, Put("A1"), new PressCheck(), Put("B2"), new PressCheck(), Put("C3"), new PressCheck())
+        );
     }
 
     [Fact]
@@ -92,7 +101,11 @@ public sealed class ProgressTests
     [Fact]
     public void Where_marks_show_at_once_putting_down_is_checking()
     {
-        var rules = new Rules { Check = new(Wrong: WrongLabels.GoBack), Reveal = new() { Marks = Moment.Placed } };
+        var rules = new Rules
+        {
+            Check = new(Wrong: WrongLabels.GoBack),
+            Reveal = new() { Marks = Moment.Placed },
+        };
         var response = Play(rules, Three, Put("C1"), Put("B1"), Put("A1"));
         Assert.Equal([new Placement("A", 0, "1")], response.Placements.AsEnumerable());
         Assert.Equal(3, Checking.Tries.For(Three, Three.Targets[0], response));
@@ -103,7 +116,11 @@ public sealed class ProgressTests
     [Fact]
     public void Once_the_right_places_are_seen_nothing_can_be_changed()
     {
-        var rules = new Rules { Check = new(1), Reveal = new() { Marks = Moment.Checked, Key = Moment.LastTry } };
+        var rules = new Rules
+        {
+            Check = new(1),
+            Reveal = new() { Marks = Moment.Checked, Key = Moment.LastTry },
+        };
         var response = Play(rules, Three, Put("A2"), new PressCheck());
         Assert.NotNull(See(rules, Three, response).Key);
         Assert.False(See(rules, Three, response).Open);
@@ -115,9 +132,30 @@ public sealed class ProgressTests
         Labels = [.. Three.Labels.Select(label => label.Id == "D" ? label with { Feedback = "D is a distractor." } : label)],
         Targets =
         [
-            .. Three.Targets.Select(target => target with { Feedback = new($"Yes, {target.Id}.", $"No, {target.Id}."), Explanation = $"Because of {target.Id}." }),
-            new QuestionPoint { Id = "q", At = new(5, 5), Question = new ChoiceQuestion { Text = "?", Options = [new("x", "X", true), new("y", "Y", Feedback: "Y is the other one.")] } },
-            new HiddenZone { Id = "h", Region = new Circle(new(700, 700), 20), Accepts = [new("C")], Feedback = new("Found.", "Further down.") },
+            .. Three.Targets.Select(target =>
+                target with
+                {
+                    Feedback = new($"Yes, {target.Id}.", $"No, {target.Id}."),
+                    Explanation = $"Because of {target.Id}.",
+                }
+            ),
+            new QuestionPoint
+            {
+                Id = "q",
+                At = new(5, 5),
+                Question = new ChoiceQuestion
+                {
+                    Text = "?",
+                    Options = [new("x", "X", true), new("y", "Y", Feedback: "Y is the other one.")],
+                },
+            },
+            new HiddenZone
+            {
+                Id = "h",
+                Region = new Circle(new(700, 700), 20),
+                Accepts = [new("C")],
+                Feedback = new("Found.", "Further down."),
+            },
         ],
         Explanation = "That is how it is.",
     };
@@ -156,11 +194,41 @@ public sealed class ProgressTests
     {
         Targets =
         [
-            new InfoSpot { Id = "loose-board", At = new(300, 300), Text = "A key under the board.", Concealed = true, Reach = 30 },
-            new Lock { Id = "drawer", At = new(500, 500), Code = new([new("1815")]), Inside = "A letter.", Opens = ["inner", "question"] },
-            new Lock { Id = "inner", At = new(510, 500), Code = new([new("7")]), Opens = ["last"] },
-            new InfoSpot { Id = "last", At = new(600, 500), Text = "The end." },
-            new QuestionPoint { Id = "question", At = new(520, 500), Question = new TypedQuestion { Text = "Who wrote it?", Answer = new TypedText([new("Ann")]) } },
+            new InfoSpot
+            {
+                Id = "loose-board",
+                At = new(300, 300),
+                Text = "A key under the board.",
+                Concealed = true,
+                Reach = 30,
+            },
+            new Lock
+            {
+                Id = "drawer",
+                At = new(500, 500),
+                Code = new([new("1815")]),
+                Inside = "A letter.",
+                Opens = ["inner", "question"],
+            },
+            new Lock
+            {
+                Id = "inner",
+                At = new(510, 500),
+                Code = new([new("7")]),
+                Opens = ["last"],
+            },
+            new InfoSpot
+            {
+                Id = "last",
+                At = new(600, 500),
+                Text = "The end.",
+            },
+            new QuestionPoint
+            {
+                Id = "question",
+                At = new(520, 500),
+                Question = new TypedQuestion { Text = "Who wrote it?", Answer = new TypedText([new("Ann")]) },
+            },
         ],
     };
 
@@ -168,7 +236,12 @@ public sealed class ProgressTests
     public void A_concealed_spot_is_found_by_looking_where_it_is()
     {
         var rules = new Rules();
-        Assert.DoesNotContain("A key under", System.Text.Json.JsonSerializer.Serialize(StudentView.At(Moment.Placed, new Seat(Activity(Chartroom), 1), ImmutableDictionary<string, Response>.Empty)));
+        Assert.DoesNotContain(
+            "A key under",
+            System.Text.Json.JsonSerializer.Serialize(
+                StudentView.At(Moment.Placed, new Seat(Activity(Chartroom), 1), ImmutableDictionary<string, Response>.Empty)
+            )
+        );
         Assert.Empty(Play(rules, Chartroom, new LookAt(new(331, 300))).Opened);
         var found = Play(rules, Chartroom, new LookAt(new(320, 310)));
         Assert.Equal(["loose-board"], found.Opened.AsEnumerable());
@@ -185,7 +258,14 @@ public sealed class ProgressTests
         Assert.Contains(See(rules, Chartroom, opened).Done, done => done is { Opened: true, Inside: "A letter." });
         Assert.Equal(Refused.NoSuchPlace, WhyNot(rules, Chartroom, new TypeText("question", "Ann")));
         Assert.Equal(Refused.NoSuchPlace, WhyNot(rules, Chartroom, new TryCode("inner", "7")));
-        var all = Play(rules, Chartroom, new TryCode("drawer", "1815"), new TypeText("question", "Ann"), new TryCode("inner", "7"), new OpenSpot("last"));
+        var all = Play(
+            rules,
+            Chartroom,
+            new TryCode("drawer", "1815"),
+            new TypeText("question", "Ann"),
+            new TryCode("inner", "7"),
+            new OpenSpot("last")
+        );
         Assert.Equal(3, See(rules, Chartroom, all).Found.Length);
         Assert.Null(ResponseSoundness.Fault(Chartroom, all));
         Assert.NotNull(ResponseSoundness.Fault(Chartroom, all with { Codes = all.Codes.Remove("drawer") }));
@@ -198,7 +278,13 @@ public sealed class ProgressTests
     [InlineData("inner", "question", "behind two locks")]
     public void Locks_that_can_not_be_are_refused(string @lock, string opens, string words)
     {
-        var pane = Chartroom with { Targets = [.. Chartroom.Targets.Select(target => target is Lock l && l.Id == @lock ? l with { Opens = l.Opens.Add(opens) } : target)] };
+        var pane = Chartroom with
+        {
+            Targets =
+            [
+                .. Chartroom.Targets.Select(target => target is Lock l && l.Id == @lock ? l with { Opens = l.Opens.Add(opens) } : target),
+            ],
+        };
         Assert.Contains(Soundness.Faults(Activity(pane)), fault => fault.Sentence.Contains(words));
     }
 }

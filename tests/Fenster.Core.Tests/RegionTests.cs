@@ -16,7 +16,13 @@ public sealed class RegionTests
         var random = new Random(7);
         for (var i = 0; i < 5000; i++)
         {
-            var rectangle = new Rectangle(random.NextDouble() * 900, random.NextDouble() * 700, 1 + random.NextDouble() * 200, 1 + random.NextDouble() * 200, random.Next(-180, 180));
+            var rectangle = new Rectangle(
+                random.NextDouble() * 900,
+                random.NextDouble() * 700,
+                1 + random.NextDouble() * 200,
+                1 + random.NextDouble() * 200,
+                random.Next(-180, 180)
+            );
             var reference = Reference(rectangle);
             var point = new Point(random.NextDouble() * 1200 - 100, random.NextDouble() * 1000 - 100);
             Assert.Equal(reference.Distance(Factory.CreatePoint(new Coordinate(point.X, point.Y))), rectangle.DistanceTo(point), 1e-7);
@@ -40,7 +46,9 @@ public sealed class RegionTests
         {
             var circle = new Circle(new(random.NextDouble() * 1000, random.NextDouble() * 750), 1 + random.NextDouble() * 100);
             var point = new Point(random.NextDouble() * 1000, random.NextDouble() * 750);
-            var reference = Factory.CreatePoint(new Coordinate(circle.Centre.X, circle.Centre.Y)).Distance(Factory.CreatePoint(new Coordinate(point.X, point.Y)));
+            var reference = Factory
+                .CreatePoint(new Coordinate(circle.Centre.X, circle.Centre.Y))
+                .Distance(Factory.CreatePoint(new Coordinate(point.X, point.Y)));
             Assert.Equal(Math.Max(0, reference - circle.Radius), circle.DistanceTo(point), 1e-9);
         }
     }
@@ -53,8 +61,7 @@ public sealed class RegionTests
         Assert.True(new Rectangle(10, 20, 50, 30).Contains(new(x, y)));
 
     [Fact]
-    public void The_boundary_of_a_circle_belongs_to_it() =>
-        Assert.True(new Circle(new(100, 100), 50).Contains(new(130, 140)));
+    public void The_boundary_of_a_circle_belongs_to_it() => Assert.True(new Circle(new(100, 100), 50).Contains(new(130, 140)));
 
     [Fact]
     public void A_point_counts_up_to_the_slack_and_no_further()
@@ -86,12 +93,16 @@ public sealed class RegionTests
     {
         var corners = random.Next(3, 30);
         var (x, y) = (random.NextDouble() * 1000, random.NextDouble() * 750);
-        return new([.. Enumerable.Range(0, corners).Select(i =>
-        {
-            var (sin, cos) = Math.SinCos(2 * Math.PI * i / corners);
-            var radius = 10 + random.NextDouble() * 150;
-            return new Point(x + radius * cos, y + radius * sin);
-        })]);
+        return new([
+            .. Enumerable
+                .Range(0, corners)
+                .Select(i =>
+                {
+                    var (sin, cos) = Math.SinCos(2 * Math.PI * i / corners);
+                    var radius = 10 + random.NextDouble() * 150;
+                    return new Point(x + radius * cos, y + radius * sin);
+                }),
+        ]);
     }
 
     [Fact]
@@ -135,24 +146,43 @@ public sealed class RegionTests
             0 => new Circle(new(x, y), 20 + random.NextDouble() * 150),
             1 => new Ellipse(new(x, y), 20 + random.NextDouble() * 150, 20 + random.NextDouble() * 150),
             2 => new Rectangle(x - 100, y - 100, 40 + random.NextDouble() * 200, 40 + random.NextDouble() * 200, random.NextDouble() * 360),
-            _ => RandomPolygon(random) is var polygon ? polygon with { Vertices = [.. polygon.Vertices.Select(vertex => new Point(vertex.X / 3 + 200, vertex.Y / 3 + 250))] } : null!,
+            _ => RandomPolygon(random) is var polygon
+                ? polygon with
+                {
+                    Vertices = [.. polygon.Vertices.Select(vertex => new Point(vertex.X / 3 + 200, vertex.Y / 3 + 250))],
+                }
+                : null!,
         };
-        Point Rim(Point centre, double a, double b, int n) => new(centre.X + a * Math.Cos(2 * Math.PI * n / 720), centre.Y + b * Math.Sin(2 * Math.PI * n / 720));
-        return (region, region switch
-        {
-            Circle circle => Reference(new Core.Geometry.Polygon([.. Enumerable.Range(0, 720).Select(n => Rim(circle.Centre, circle.Radius, circle.Radius, n))])),
-            Ellipse ellipse => Reference(new Core.Geometry.Polygon([.. Enumerable.Range(0, 720).Select(n => Rim(ellipse.Centre, ellipse.RadiusX, ellipse.RadiusY, n))])),
-            Rectangle rectangle => Reference(rectangle),
-            Core.Geometry.Polygon polygon => Reference(polygon),
-            _ => throw new InvalidOperationException(),
-        });
+        Point Rim(Point centre, double a, double b, int n) =>
+            new(centre.X + a * Math.Cos(2 * Math.PI * n / 720), centre.Y + b * Math.Sin(2 * Math.PI * n / 720));
+        return (
+            region,
+            region switch
+            {
+                Circle circle => Reference(
+                    new Core.Geometry.Polygon([
+                        .. Enumerable.Range(0, 720).Select(n => Rim(circle.Centre, circle.Radius, circle.Radius, n)),
+                    ])
+                ),
+                Ellipse ellipse => Reference(
+                    new Core.Geometry.Polygon([
+                        .. Enumerable.Range(0, 720).Select(n => Rim(ellipse.Centre, ellipse.RadiusX, ellipse.RadiusY, n)),
+                    ])
+                ),
+                Rectangle rectangle => Reference(rectangle),
+                Core.Geometry.Polygon polygon => Reference(polygon),
+                _ => throw new InvalidOperationException(),
+            }
+        );
     }
 
     [Fact]
     public void Corners_and_edges_of_a_polygon_belong_to_it()
     {
         var polygon = new Core.Geometry.Polygon([new(0, 0), new(100, 0), new(100, 100), new(50, 40), new(0, 100)]);
-        Assert.All((Point[])[new(0, 0), new(100, 100), new(50, 0), new(100, 30), new(0, 50), new(50, 40), new(75, 70)], point => Assert.True(polygon.Contains(point)));
+        Assert.All((Point[])[new(0, 0), new(100, 100), new(50, 0), new(100, 30), new(0, 50), new(50, 40), new(75, 70)], point =>
+            Assert.True(polygon.Contains(point))
+        );
         Assert.False(polygon.Contains(new(50, 80)));
     }
 
@@ -162,8 +192,14 @@ public sealed class RegionTests
         var random = new Random(10);
         for (var i = 0; i < 300; i++)
         {
-            var ellipse = new Ellipse(new(random.NextDouble() * 1000, random.NextDouble() * 750), 5 + random.NextDouble() * 200, 5 + random.NextDouble() * 200);
-            var rim = Enumerable.Range(0, 2000).Select(n => 2 * Math.PI * n / 2000)
+            var ellipse = new Ellipse(
+                new(random.NextDouble() * 1000, random.NextDouble() * 750),
+                5 + random.NextDouble() * 200,
+                5 + random.NextDouble() * 200
+            );
+            var rim = Enumerable
+                .Range(0, 2000)
+                .Select(n => 2 * Math.PI * n / 2000)
                 .Select(t => new Point(ellipse.Centre.X + ellipse.RadiusX * Math.Cos(t), ellipse.Centre.Y + ellipse.RadiusY * Math.Sin(t)));
             var reference = Reference(new Core.Geometry.Polygon([.. rim]));
             for (var n = 0; n < 20; n++)
@@ -200,7 +236,10 @@ public sealed class RegionTests
         var random = new Random(12);
         for (var i = 0; i < 200; i++)
         {
-            var outline = Enumerable.Range(0, 300).Select(n => new Point(n + random.NextDouble(), 100 * Math.Sin(n / 40.0) + random.NextDouble() * 8)).ToArray();
+            var outline = Enumerable
+                .Range(0, 300)
+                .Select(n => new Point(n + random.NextDouble(), 100 * Math.Sin(n / 40.0) + random.NextDouble() * 8))
+                .ToArray();
             var simple = Core.Geometry.Polygon.Simplify([.. outline], 5);
             var line = Factory.CreateLineString([.. simple.Select(p => new Coordinate(p.X, p.Y))]);
             Assert.True(simple.Length < outline.Length / 3);

@@ -10,8 +10,10 @@ public sealed class RepicturingTests
 {
     private static readonly string Hash = new('a', 64);
 
-    private static Similarity Any(Random random) => Similarity.Turning(new(random.Next(1000), random.Next(700)), random.Next(3) == 0 ? 90 * random.Next(4) : random.NextDouble() * 360)
-        .Then(Similarity.Framing(new(random.Next(300), random.Next(300), 400 + random.Next(600), 700)));
+    private static Similarity Any(Random random) =>
+        Similarity
+            .Turning(new(random.Next(1000), random.Next(700)), random.Next(3) == 0 ? 90 * random.Next(4) : random.NextDouble() * 360)
+            .Then(Similarity.Framing(new(random.Next(300), random.Next(300), 400 + random.Next(600), 700)));
 
     [Fact]
     public void A_point_is_in_a_region_exactly_when_its_image_is_in_the_regions_image()
@@ -22,7 +24,13 @@ public sealed class RepicturingTests
             Region region = random.Next(4) switch
             {
                 0 => new Circle(new(random.Next(1000), random.Next(700)), 20 + random.Next(150)),
-                1 => new Rectangle(random.Next(800), random.Next(500), 30 + random.Next(200), 30 + random.Next(200), random.Next(2) * random.Next(360)),
+                1 => new Rectangle(
+                    random.Next(800),
+                    random.Next(500),
+                    30 + random.Next(200),
+                    30 + random.Next(200),
+                    random.Next(2) * random.Next(360)
+                ),
                 2 => new Ellipse(new(random.Next(1000), random.Next(700)), 50, 50 + random.Next(100)),
                 _ => new Polygon([new(100, 100), new(300 + random.Next(300), 150), new(250, 400 + random.Next(200))]),
             };
@@ -80,7 +88,9 @@ public sealed class RepicturingTests
                 Assert.Equal((r.Width, r.Height), (Math.Round(n.Width, 6), Math.Round(n.Height, 6)));
             }
         // The answers move too: what was right on the old picture is right on the new one.
-        Assert.All(cut.Targets.Zip(Checking.Checker.Check(cut, Proofing.Keys.Of(cut)).Targets).Where(pair => pair.First.IsScored), pair => Assert.Equal(1, pair.Second.Credit));
+        Assert.All(cut.Targets.Zip(Checking.Checker.Check(cut, Proofing.Keys.Of(cut)).Targets).Where(pair => pair.First.IsScored), pair =>
+            Assert.Equal(1, pair.Second.Credit)
+        );
     }
 
     [Fact]
@@ -88,14 +98,86 @@ public sealed class RepicturingTests
     {
         var map = Source with { Crop = new(0, 0, 500, 500) };
         Pane With(Target target) => Pane([]) with { Picture = new(Hash, 1600, 900), Targets = [target] };
-        T Moved<T>(T target) where T : Target => (T)With(target).WithPicture(Prepared(map)).Targets[0];
-        Assert.Equal(new Point(20, 40), Moved(new Lock { Id = "l", At = new(10, 20), Code = new([new("1")]) }).At);
-        Assert.Equal(new Point(20, 40), Moved(new QuestionPoint { Id = "q", At = new(10, 20), Question = new TypedQuestion { Text = "?", Answer = new TypedNumber(1) } }).At);
-        Assert.Equal((new Point(20, 40), 80), (Moved(new InfoSpot { Id = "i", At = new(10, 20), Text = "x" }).At, Moved(new InfoSpot { Id = "i", At = new(10, 20), Text = "x" }).Reach));
+        T Moved<T>(T target)
+            where T : Target => (T)With(target).WithPicture(Prepared(map)).Targets[0];
+        Assert.Equal(
+            new Point(20, 40),
+            Moved(
+                new Lock
+                {
+                    Id = "l",
+                    At = new(10, 20),
+                    Code = new([new("1")]),
+                }
+            ).At
+        );
+        Assert.Equal(
+            new Point(20, 40),
+            Moved(
+                new QuestionPoint
+                {
+                    Id = "q",
+                    At = new(10, 20),
+                    Question = new TypedQuestion { Text = "?", Answer = new TypedNumber(1) },
+                }
+            ).At
+        );
+        Assert.Equal(
+            (new Point(20, 40), 80),
+            (
+                Moved(
+                    new InfoSpot
+                    {
+                        Id = "i",
+                        At = new(10, 20),
+                        Text = "x",
+                    }
+                ).At,
+                Moved(
+                    new InfoSpot
+                    {
+                        Id = "i",
+                        At = new(10, 20),
+                        Text = "x",
+                    }
+                ).Reach
+            )
+        );
         Assert.Equal(40, ((Circle)Moved(new OpenNote { Id = "o", Region = new Circle(new(9, 9), 20) }).Region).Radius);
-        Assert.Equal(40, ((Circle)Moved(new SortRegion { Id = "o", Region = new Circle(new(9, 9), 20), Want = new WantTotal(1, 2) }).Region).Radius);
-        Assert.Equal(6, Moved(new HiddenZone { Id = "h", Region = new Circle(new(9, 9), 20), Tolerance = new(3) }).Tolerance.Slack);
-        var scale = Moved(new ScalePoint { Id = "s", Scale = new(new(new(100, 50), new(300, 50), 0, 12)), X = 6, Within = new(0.25) });
+        Assert.Equal(
+            40,
+            (
+                (Circle)
+                    Moved(
+                        new SortRegion
+                        {
+                            Id = "o",
+                            Region = new Circle(new(9, 9), 20),
+                            Want = new WantTotal(1, 2),
+                        }
+                    ).Region
+            ).Radius
+        );
+        Assert.Equal(
+            6,
+            Moved(
+                new HiddenZone
+                {
+                    Id = "h",
+                    Region = new Circle(new(9, 9), 20),
+                    Tolerance = new(3),
+                }
+            ).Tolerance.Slack
+        );
+        var scale = Moved(
+            new ScalePoint
+            {
+                Id = "s",
+                Scale = new(new(new(100, 50), new(300, 50), 0, 12)),
+                X = 6,
+                Within = new(0.25),
+            }
+        );
         Assert.Equal((new Point(200, 100), 0.25), (scale.Scale.X.From, scale.Within.Slack));
     }
 
@@ -118,22 +200,25 @@ public sealed class RepicturingTests
         Assert.Equal(new Bounds(-100, -200, 1100, 1000), framed.Plane);
     }
 
-    public static TheoryData<Func<Picture, Picture>> Degenerate => new()
-    {
-        picture => picture with { Margins = new(-1, 0, 0, 0) },
-        picture => picture with { Margins = new(double.NaN, 0, 0, 0) },
-        picture => picture with { Margins = new(0, 900, 0, 900) },
-        picture => picture with { Preparation = Source with { Turn = double.PositiveInfinity } },
-        picture => picture with { Preparation = Source with { Crop = new(5, 5, 5, 9) } },
-        picture => picture with { Preparation = Source with { Paper = "red" } },
-        picture => picture with { Preparation = Source with { Fixings = [new CoverFixing(1, 1, 0, 5, "#ffffff")] } },
-        picture => picture with { Preparation = Source with { Fixings = [new LineFixing(new(1, 1), new(1, 1), true, "#ffffff")] } },
-        picture => picture with { Preparation = Source with { Fixings = [new CaptionFixing(new(1, 1), "", 5, "#ffffff")] } },
-        picture => picture with { Preparation = Source with { Fixings = [new BoxFixing(1, 1, 5, 5, "#ff00")] } },
-        picture => picture with { Preparation = new("x", 1, 1) },
-    };
+    public static TheoryData<Func<Picture, Picture>> Degenerate =>
+        new()
+        {
+            picture => picture with { Margins = new(-1, 0, 0, 0) },
+            picture => picture with { Margins = new(double.NaN, 0, 0, 0) },
+            picture => picture with { Margins = new(0, 900, 0, 900) },
+            picture => picture with { Preparation = Source with { Turn = double.PositiveInfinity } },
+            picture => picture with { Preparation = Source with { Crop = new(5, 5, 5, 9) } },
+            picture => picture with { Preparation = Source with { Paper = "red" } },
+            picture => picture with { Preparation = Source with { Fixings = [new CoverFixing(1, 1, 0, 5, "#ffffff")] } },
+            picture => picture with { Preparation = Source with { Fixings = [new LineFixing(new(1, 1), new(1, 1), true, "#ffffff")] } },
+            picture => picture with { Preparation = Source with { Fixings = [new CaptionFixing(new(1, 1), "", 5, "#ffffff")] } },
+            picture => picture with { Preparation = Source with { Fixings = [new BoxFixing(1, 1, 5, 5, "#ff00")] } },
+            picture => picture with { Preparation = new("x", 1, 1) },
+        };
 
     [Theory, MemberData(nameof(Degenerate))]
     public void A_preparation_that_can_not_be_is_refused(Func<Picture, Picture> spoil) =>
-        Assert.Contains(Soundness.Faults(Activity(Pane([]) with { Picture = spoil(new(Hash, 1600, 900)) })), fault => fault.Where == "panes[0].picture");
+        Assert.Contains(Soundness.Faults(Activity(Pane([]) with { Picture = spoil(new(Hash, 1600, 900)) })), fault =>
+            fault.Where == "panes[0].picture"
+        );
 }

@@ -30,7 +30,15 @@ public sealed class RevealingTests
     [Fact]
     public void Each_thing_has_its_own_moment()
     {
-        var view = View(Moment.HandedIn, new() { Marks = Moment.Placed, Score = Moment.Released, Key = Moment.Never });
+        var view = View(
+            Moment.HandedIn,
+            new()
+            {
+                Marks = Moment.Placed,
+                Score = Moment.Released,
+                Key = Moment.Never,
+            }
+        );
         Assert.NotNull(view.Work.Panes[0]!.Marks);
         Assert.Null(view.Work.Score);
         Assert.Null(view.Work.Panes[0]!.Key);
@@ -39,7 +47,12 @@ public sealed class RevealingTests
     [Fact]
     public void What_is_never_revealed_is_not_there_at_any_moment()
     {
-        var never = new RevealRules { Marks = Moment.Never, Score = Moment.Never, Key = Moment.Never };
+        var never = new RevealRules
+        {
+            Marks = Moment.Never,
+            Score = Moment.Never,
+            Key = Moment.Never,
+        };
         foreach (var moment in Enum.GetValues<Moment>())
             Assert.True(View(moment, never).Work is { Score: null, Panes: [{ Marks: null, Key: null }] });
     }
@@ -49,10 +62,7 @@ public sealed class RevealingTests
     {
         var (pane, response) = RandomWork.Make(seed);
         var zones = pane.Targets.OfType<DropZone>().ToList();
-        var other = pane with
-        {
-            Targets = [.. zones.Select((zone, i) => zone with { Accepts = zones[(i + 1) % zones.Count].Accepts })],
-        };
+        var other = pane with { Targets = [.. zones.Select((zone, i) => zone with { Accepts = zones[(i + 1) % zones.Count].Accepts })] };
         return Json(pane) == Json(other);
 
         string Json(Pane p) => JsonSerializer.Serialize(StudentView.At(Moment.LastTry, new Seat(Activity(p), seed), On(p, response)));
@@ -61,7 +71,10 @@ public sealed class RevealingTests
     [Fact]
     public void Names_and_order_of_labels_follow_the_seed_and_not_the_key()
     {
-        var orders = Enumerable.Range(0, 200).Select(seed => string.Concat(Aliases.For(Three, seed).Labels.Select(l => l.Label.Id))).ToList();
+        var orders = Enumerable
+            .Range(0, 200)
+            .Select(seed => string.Concat(Aliases.For(Three, seed).Labels.Select(l => l.Label.Id)))
+            .ToList();
         Assert.Equal(24, orders.Distinct().Count());
         Assert.Equal(["l1", "l2", "l3", "l4"], Aliases.For(Three, 1).Labels.Select(l => l.Alias));
     }
@@ -105,12 +118,28 @@ public sealed class RevealingTests
     [Fact]
     public void The_sentences_say_what_the_rules_are()
     {
-        var rules = new ScoreRules { WrongCost = 0.25m, MaximumGrade = 10, PassMark = 6 };
+        var rules = new ScoreRules
+        {
+            WrongCost = 0.25m,
+            MaximumGrade = 10,
+            PassMark = 6,
+        };
         var activity = Activity(Three, rules, new() { Score = Moment.Placed, Key = Moment.Never });
-        Assert.Equal("It is marked. Each zone is worth 1 point, 3 points in all. Each counts on its own. Each wrong one costs 0.25 points. Each further try costs nothing. The best grade is 10. The pass mark is 6.", RuleSentences.Score(activity));
-        Assert.Equal("Right and wrong show after handing in. The score shows as soon as a label is put down. The right places show never.", RuleSentences.Reveal(activity));
+        Assert.Equal(
+            "It is marked. Each zone is worth 1 point, 3 points in all. Each counts on its own. Each wrong one costs "
+                + "0.25 points. Each further try costs nothing. The best grade is 10. The pass mark is 6.",
+            RuleSentences.Score(activity)
+        );
+        Assert.Equal(
+            "Right and wrong show after handing in. The score shows as soon as a label is put down. The right places show never.",
+            RuleSentences.Reveal(activity)
+        );
         Assert.EndsWith("Each zone takes one label. Each label is checked as soon as it is put down.", RuleSentences.Check(activity));
-        Assert.Equal("A label counts when it lies in its zone. Each label can be used once. Each zone takes one label. Students have no check before handing in.", RuleSentences.Check(Activity(Three)));
+        Assert.Equal(
+            "A label counts when it lies in its zone. Each label can be used once. Each "
+                + "zone takes one label. Students have no check before handing in.",
+            RuleSentences.Check(Activity(Three))
+        );
     }
 
     [Fact]
@@ -118,14 +147,33 @@ public sealed class RevealingTests
     {
         var activity = Activity(Three with { Explanation = "Because." }) with
         {
-            Rules = new() { Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast), Reveal = new() { Marks = Moment.Checked, Explanation = Moment.Closed } },
+            Rules = new()
+            {
+                Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast),
+                Reveal = new() { Marks = Moment.Checked, Explanation = Moment.Closed },
+            },
             ScoreBands = [new(0, "Once more.")],
         };
-        Assert.EndsWith("Students have 2 checks before handing in. A label that was found wrong goes back to the bank. A label that was found right stays where it is.", RuleSentences.Check(activity));
-        Assert.Equal("Right and wrong show after each check. The score shows after handing in. The right places show once the activity has closed. Your teacher’s feedback shows after handing in. Explanations show once the activity has closed.", RuleSentences.Reveal(activity));
+        Assert.EndsWith(
+            "Students have 2 checks before handing in. A label that was found wrong goes "
+                + "back to the bank. A label that was found right stays where it is.",
+            RuleSentences.Check(activity)
+        );
+        Assert.Equal(
+            "Right and wrong show after each check. The score shows after handing in. The right places show once the "
+                + "activity has closed. Your teacher’s feedback shows after handing in. Explanations show once the activity has closed.",
+            RuleSentences.Reveal(activity)
+        );
         // Shortened, what shows at the same time stands together.
-        Assert.EndsWith("Right and wrong show after each check. The score and your teacher’s feedback show after handing in. The right places and explanations show once the activity has closed.", RuleSentences.Short(activity));
+        Assert.EndsWith(
+            "Right and wrong show after each check. The score and your teacher’s feedback show after "
+                + "handing in. The right places and explanations show once the activity has closed.",
+            RuleSentences.Short(activity)
+        );
         // Where right and wrong are not seen before handing in, a check does nothing to labels.
-        Assert.EndsWith("2 checks before handing in.", RuleSentences.Check(activity with { Rules = activity.Rules with { Reveal = new() } }));
+        Assert.EndsWith(
+            "2 checks before handing in.",
+            RuleSentences.Check(activity with { Rules = activity.Rules with { Reveal = new() } })
+        );
     }
 }

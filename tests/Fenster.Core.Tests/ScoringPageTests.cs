@@ -13,7 +13,8 @@ public sealed partial class ScoringPageTests
     private static string Page()
     {
         for (var folder = new DirectoryInfo(AppContext.BaseDirectory); folder is not null; folder = folder.Parent)
-            if (File.Exists(Path.Combine(folder.FullName, "docs", "scoring.md"))) return File.ReadAllText(Path.Combine(folder.FullName, "docs", "scoring.md"));
+            if (File.Exists(Path.Combine(folder.FullName, "docs", "scoring.md")))
+                return File.ReadAllText(Path.Combine(folder.FullName, "docs", "scoring.md"));
         throw new FileNotFoundException("docs/scoring.md is in no folder above the program.");
     }
 
@@ -34,21 +35,42 @@ public sealed partial class ScoringPageTests
         bool Has(string name) => worked.Field(name) != "";
         decimal Number(string name) => decimal.Parse(Field(name, "0"), CultureInfo.InvariantCulture);
 
-        var score = Scorer.Score(Build.Activity(pane, new()
-        {
-            WrongCost = Number("wrong cost"),
-            TryCost = Number("try cost"),
-            Manner = Field("manner") == "all or nothing" ? ScoreManner.AllOrNothing : ScoreManner.EachOnItsOwn,
-            MaximumGrade = Has("maximum grade") ? Number("maximum grade") : null,
-            PassMark = Has("pass mark") ? Number("pass mark") : null,
-        }), Build.On(pane, response), ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(pane.Id,
-            [.. Field("awarded").Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(award => award.Split('=')).Select(award =>
-                new Award(award[0], decimal.Parse(award[1], CultureInfo.InvariantCulture), "a teacher", DateTimeOffset.UnixEpoch))]));
+        var score = Scorer.Score(
+            Build.Activity(
+                pane,
+                new()
+                {
+                    WrongCost = Number("wrong cost"),
+                    TryCost = Number("try cost"),
+                    Manner = Field("manner") == "all or nothing" ? ScoreManner.AllOrNothing : ScoreManner.EachOnItsOwn,
+                    MaximumGrade = Has("maximum grade") ? Number("maximum grade") : null,
+                    PassMark = Has("pass mark") ? Number("pass mark") : null,
+                }
+            ),
+            Build.On(pane, response),
+            ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(
+                pane.Id,
+                [
+                    .. Field("awarded")
+                        .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                        .Select(award => award.Split('='))
+                        .Select(award => new Award(
+                            award[0],
+                            decimal.Parse(award[1], CultureInfo.InvariantCulture),
+                            "a teacher",
+                            DateTimeOffset.UnixEpoch
+                        )),
+                ]
+            )
+        );
 
         Assert.Equal(Field("score"), string.Create(CultureInfo.InvariantCulture, $"{score.Score:0.####} of {score.Possible:0.####}"));
         if (Has("verdicts"))
             Assert.Equal(Field("verdicts"), string.Join(' ', Checker.Check(pane, response).Placements.Select(mark => mark.Verdict)));
         if (Has("grade"))
-            Assert.Equal(Field("grade"), $"{score.Grade.ToString("0.00", CultureInfo.InvariantCulture)}{score.Passed switch { true => " passed", false => " not passed", null => "" }}");
+            Assert.Equal(
+                Field("grade"),
+                $"{score.Grade.ToString("0.00", CultureInfo.InvariantCulture)}{score.Passed switch { true => " passed", false => " not passed", null => "" }}"
+            );
     }
 }

@@ -12,7 +12,14 @@ public sealed class ScoringTests
     private static decimal Score(Pane pane, string placements, ScoreRules rules) =>
         Scorer.Score(pane, Response(placements), Checker.Check(pane, Response(placements)), rules).Score;
 
-    private static readonly Pane FiveOfSeven = Pane(Labels("A B C D E F G"), Zone(1, "A"), Zone(2, "B"), Zone(3, "C"), Zone(4, "D"), Zone(5, "E"));
+    private static readonly Pane FiveOfSeven = Pane(
+        Labels("A B C D E F G"),
+        Zone(1, "A"),
+        Zone(2, "B"),
+        Zone(3, "C"),
+        Zone(4, "D"),
+        Zone(5, "E")
+    );
 
     [Fact]
     public void Three_right_one_distractor_and_one_empty_zone_at_a_quarter_point_a_mistake_earn_two_and_three_quarters()
@@ -28,7 +35,10 @@ public sealed class ScoringTests
         var response = Response("A1") with { Earlier = [Response("B1"), Response("C1")] };
         var rules = new ScoreRules { TryCost = 0.25m };
         Assert.Equal(1, Scorer.Score(pane, response, Checker.Check(pane, response), rules).Score);
-        Assert.Equal(1, Scorer.Score(pane, response, Checker.Check(pane, response), rules with { Manner = ScoreManner.AllOrNothing }).Score);
+        Assert.Equal(
+            1,
+            Scorer.Score(pane, response, Checker.Check(pane, response), rules with { Manner = ScoreManner.AllOrNothing }).Score
+        );
     }
 
     [Fact]
@@ -74,7 +84,8 @@ public sealed class ScoringTests
     {
         var pane = Pane(Labels("A B"), Zone(1, "A", points: 2));
         var response = Response("B1") with { Earlier = [Response("A1"), Response("")] };
-        decimal Score(ScoreRules rules) => Scorer.Score(pane, response, Checker.Check(pane, response), rules, [new("1", 1, "ms-low", Monday)]).Score;
+        decimal Score(ScoreRules rules) =>
+            Scorer.Score(pane, response, Checker.Check(pane, response), rules, [new("1", 1, "ms-low", Monday)]).Score;
         Assert.Equal(2, Score(new() { TryCost = 0.25m }));
         Assert.Equal(2, Score(new() { Manner = ScoreManner.AllOrNothing }));
     }
@@ -100,22 +111,30 @@ public sealed class ScoringTests
     }
 
     [Fact]
-    public void A_wrong_label_costs_but_never_below_zero() =>
-        Assert.Equal(0, Score(FiveOfSeven, "A2 B1 C4", new() { WrongCost = 3 }));
+    public void A_wrong_label_costs_but_never_below_zero() => Assert.Equal(0, Score(FiveOfSeven, "A2 B1 C4", new() { WrongCost = 3 }));
 
     [Theory]
     [InlineData("A1 B2=0.5", 10, "5.00", null, null)]
     [InlineData("A1 B2", 10, "6.67", "6.67", true)]
     [InlineData("A1 B2", 10, "6.67", "6.68", false)]
     [InlineData("", 10, "0", "0", true)]
-    public void A_grade_is_rounded_half_away_from_zero_before_it_meets_the_pass_mark(string placed, int maximum, string grade, string? pass, bool? passed)
+    public void A_grade_is_rounded_half_away_from_zero_before_it_meets_the_pass_mark(
+        string placed,
+        int maximum,
+        string grade,
+        string? pass,
+        bool? passed
+    )
     {
         var pane = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, placed.Contains('=') ? "B=0.5" : "B"), Zone(3, "C"));
-        var activity = Activity(pane, new()
-        {
-            MaximumGrade = maximum,
-            PassMark = pass is null ? null : decimal.Parse(pass, System.Globalization.CultureInfo.InvariantCulture),
-        });
+        var activity = Activity(
+            pane,
+            new()
+            {
+                MaximumGrade = maximum,
+                PassMark = pass is null ? null : decimal.Parse(pass, System.Globalization.CultureInfo.InvariantCulture),
+            }
+        );
         var score = Scorer.Score(activity, On(pane, Response(placed.Replace("=0.5", ""))));
         Assert.Equal(decimal.Parse(grade, System.Globalization.CultureInfo.InvariantCulture), score.Grade);
         Assert.Equal(passed, score.Passed);
@@ -132,9 +151,24 @@ public sealed class ScoringTests
     public void A_half_cent_made_of_thirds_is_rounded_up()
     {
         // Three targets worth a third of 0.125 each would be 0.1249… when added up.
-        var matching = new Matching { Id = "m", Left = [new("1", "1"), new("2", "2"), new("3", "3")], Right = [new("a", "a"), new("b", "b"), new("c", "c")], Pairs = [new("1", "a"), new("2", "b"), new("3", "c")] };
+        var matching = new Matching
+        {
+            Id = "m",
+            Left = [new("1", "1"), new("2", "2"), new("3", "3")],
+            Right = [new("a", "a"), new("b", "b"), new("c", "c")],
+            Pairs = [new("1", "a"), new("2", "b"), new("3", "c")],
+        };
         var pane = Pane([]) with { Targets = [matching, matching with { Id = "n" }, matching with { Id = "o" }] };
-        var responses = On(pane, new() { Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add("m", [new("1", "a")]).Add("n", [new("1", "a")]).Add("o", [new("1", "a")]) });
+        var responses = On(
+            pane,
+            new()
+            {
+                Links = ImmutableDictionary<string, ImmutableArray<Link>>
+                    .Empty.Add("m", [new("1", "a")])
+                    .Add("n", [new("1", "a")])
+                    .Add("o", [new("1", "a")]),
+            }
+        );
         Assert.Equal(0.13m, Scorer.Score(Activity(pane, new() { MaximumGrade = 0.375m }), responses).Grade);
     }
 
@@ -171,10 +205,14 @@ public sealed class ScoringTests
     public bool Putting_one_more_label_where_it_belongs_never_lowers_the_score(int seed)
     {
         var (pane, response) = RandomWork.Make(seed);
-        var next = RandomWork.KeyOf(pane).Placements.FirstOrDefault(placement =>
-            !response.Placements.Any(p => p.Label == placement.Label && p.Copy == placement.Copy)
-            && !response.Placements.Any(p => p.Zone == placement.Zone));
-        if (next is null) return true;
+        var next = RandomWork
+            .KeyOf(pane)
+            .Placements.FirstOrDefault(placement =>
+                !response.Placements.Any(p => p.Label == placement.Label && p.Copy == placement.Copy)
+                && !response.Placements.Any(p => p.Zone == placement.Zone)
+            );
+        if (next is null)
+            return true;
         var more = response with { Placements = response.Placements.Add(next) };
         return Scorer.Score(pane, more, Checker.Check(pane, more), new() { WrongCost = 0.5m }).Score
             >= Scorer.Score(pane, response, Checker.Check(pane, response), new() { WrongCost = 0.5m }).Score;
@@ -191,14 +229,15 @@ internal static class RandomWork
         var letters = "ABCDEFGHIJ"[..(zones + random.Next(0, 3))];
         var pane = Pane(
             letters.Select(letter => new Label { Id = $"{letter}", Text = $"{letter}" }),
-            [.. Enumerable.Range(0, zones).Select(i => Zone(i + 1, $"{letters[i]}", points: random.Next(1, 5) / 2m))]);
-        var placements = letters.OrderBy(_ => random.Next()).Take(random.Next(0, zones + 1))
+            [.. Enumerable.Range(0, zones).Select(i => Zone(i + 1, $"{letters[i]}", points: random.Next(1, 5) / 2m))]
+        );
+        var placements = letters
+            .OrderBy(_ => random.Next())
+            .Take(random.Next(0, zones + 1))
             .Select((letter, i) => new Placement($"{letter}", 0, $"{i + 1}"));
         return (pane, new() { Placements = [.. placements] });
     }
 
-    public static Response KeyOf(Pane pane) => new()
-    {
-        Placements = [.. pane.Targets.OfType<DropZone>().Select(zone => new Placement(zone.Accepts[0].Label, 0, zone.Id))],
-    };
+    public static Response KeyOf(Pane pane) =>
+        new() { Placements = [.. pane.Targets.OfType<DropZone>().Select(zone => new Placement(zone.Accepts[0].Label, 0, zone.Id))] };
 }

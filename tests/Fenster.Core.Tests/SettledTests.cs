@@ -15,21 +15,46 @@ public sealed class SettledTests
 {
     private static Pane With(IEnumerable<Label> labels, params Target[] targets) => Pane(labels) with { Targets = [.. targets] };
 
-    private static SortRegion Region(string id, double x, Want want) => new() { Id = id, Region = new Circle(new(x, 300), 100), Want = want };
+    private static SortRegion Region(string id, double x, Want want) =>
+        new()
+        {
+            Id = id,
+            Region = new Circle(new(x, 300), 100),
+            Want = want,
+        };
 
-    private static HiddenZone Hidden(string id, double x, params string[] accepts) => new() { Id = id, Region = new Circle(new(x, 300), 50), Accepts = [.. accepts.Select(label => new Accepted(label))] };
+    private static HiddenZone Hidden(string id, double x, params string[] accepts) =>
+        new()
+        {
+            Id = id,
+            Region = new Circle(new(x, 300), 50),
+            Accepts = [.. accepts.Select(label => new Accepted(label))],
+        };
 
     private static ScalePoint Value(string id, double value, string? label) =>
-        new() { Id = id, Scale = new(new Axis(new(0, 300), new(1000, 300), 0, 100)), X = value, Within = new(5), Label = label };
+        new()
+        {
+            Id = id,
+            Scale = new(new Axis(new(0, 300), new(1000, 300), 0, 100)),
+            X = value,
+            Within = new(5),
+            Label = label,
+        };
 
-    private static Response Pins(params (string Label, double X)[] pins) => new()
-    {
-        Pins = [.. pins.Select((pin, i) => new Pin(pin.Label, pins.Take(i).Count(before => before.Label == pin.Label), new(pin.X, 300)))],
-    };
+    private static Response Pins(params (string Label, double X)[] pins) =>
+        new()
+        {
+            Pins =
+            [
+                .. pins.Select((pin, i) => new Pin(pin.Label, pins.Take(i).Count(before => before.Label == pin.Label), new(pin.X, 300))),
+            ],
+        };
 
-    private static string Verdicts(Pane pane, Response response) => string.Join(' ', Checker.Check(pane, response).Pins.Select(mark => mark.Verdict));
+    private static string Verdicts(Pane pane, Response response) =>
+        string.Join(' ', Checker.Check(pane, response).Pins.Select(mark => mark.Verdict));
 
-    private static string States(Pane pane, Response response) => string.Join(' ', Checker.Check(pane, response).Targets.Select(mark => mark.State));
+    private static string States(Pane pane, Response response) =>
+        string.Join(' ', Checker.Check(pane, response).Targets.Select(mark => mark.State));
 
     // Whose rules (1)
 
@@ -37,9 +62,22 @@ public sealed class SettledTests
     public void A_panes_words_replace_the_activitys_and_an_assignments_replace_both()
     {
         var pane = Pane(Labels("A"), Zone(1, "A")) with { Rules = new RuleWords { WrongCost = 2 } };
-        var activity = Activity(pane, new() { WrongCost = 1, TryCost = 0.5m, MaximumGrade = 10 });
+        var activity = Activity(
+            pane,
+            new()
+            {
+                WrongCost = 1,
+                TryCost = 0.5m,
+                MaximumGrade = 10,
+            }
+        );
         Assert.Equal((2, 0.5m), (activity.RulesOf(pane).Score.WrongCost, activity.RulesOf(pane).Score.TryCost));
-        var given = new RuleWords { WrongCost = 3, MaximumGrade = 20, Key = Moment.Never };
+        var given = new RuleWords
+        {
+            WrongCost = 3,
+            MaximumGrade = 20,
+            Key = Moment.Never,
+        };
         Assert.Equal((3, 20), (activity.RulesOf(pane, given).Score.WrongCost, activity.RulesOf(given).Score.MaximumGrade));
         Assert.Equal(Moment.Never, activity.RulesOf(pane, given).Reveal.Key);
         // Grade and pass mark are never a pane's own.
@@ -51,12 +89,42 @@ public sealed class SettledTests
     [Fact]
     public void What_a_document_repeats_counts_once()
     {
-        var matching = new Matching { Id = "m", Left = [new("1", "1"), new("2", "2"), new("3", "3")], Right = [new("a", "a"), new("b", "b"), new("c", "c")], Pairs = [new("1", "a"), new("2", "b"), new("3", "c")] };
+        var matching = new Matching
+        {
+            Id = "m",
+            Left = [new("1", "1"), new("2", "2"), new("3", "3")],
+            Right = [new("a", "a"), new("b", "b"), new("c", "c")],
+            Pairs = [new("1", "a"), new("2", "b"), new("3", "c")],
+        };
         var pane = With([], matching);
-        var (once, repeats) = ResponseSoundness.WithoutRepeats(new() { Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add("m", [new("1", "a"), new("1", "a"), new("1", "a"), new("1", "a")]) });
+        var (once, repeats) = ResponseSoundness.WithoutRepeats(
+            new()
+            {
+                Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add(
+                    "m",
+                    [new("1", "a"), new("1", "a"), new("1", "a"), new("1", "a")]
+                ),
+            }
+        );
         Assert.Equal(3, repeats);
         Assert.Equal(1 / 3m, Checker.Check(pane, once).Targets[0].Credit);
-        Assert.InRange(Checker.Check(pane, new() { Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add("m", [.. Enumerable.Repeat(new Link("1", "a"), 9)]) }).Targets[0].Credit, 0, 1);
+        Assert.InRange(
+            Checker
+                .Check(
+                    pane,
+                    new()
+                    {
+                        Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add(
+                            "m",
+                            [.. Enumerable.Repeat(new Link("1", "a"), 9)]
+                        ),
+                    }
+                )
+                .Targets[0]
+                .Credit,
+            0,
+            1
+        );
     }
 
     // One mark (4)
@@ -65,7 +133,10 @@ public sealed class SettledTests
     public void A_point_asked_for_without_a_label_takes_one_mark()
     {
         var pane = With([], Value("v", 50, null));
-        Assert.Equal(Refused.OneMarkOnly, MoveRules.Fit(pane, Core.Model.Response.Empty, new MarkPoints("v", [new(500, 300), new(700, 300)]))!.Why);
+        Assert.Equal(
+            Refused.OneMarkOnly,
+            MoveRules.Fit(pane, Core.Model.Response.Empty, new MarkPoints("v", [new(500, 300), new(700, 300)]))!.Why
+        );
         Assert.Null(MoveRules.Fit(pane, Core.Model.Response.Empty, new MarkPoints("v", [new(500, 300)])));
         var marks = ImmutableDictionary<string, ImmutableArray<Point>>.Empty.Add("v", [new(500, 300), new(700, 300)]);
         Assert.Contains("'v'", ResponseSoundness.Fault(pane, new() { Marks = marks }));
@@ -83,7 +154,10 @@ public sealed class SettledTests
 
     [Fact]
     public void A_copy_more_than_can_be_earned_is_surplus_where_it_would_be_right_and_wrong_elsewhere() =>
-        Assert.Equal("Right Surplus Wrong", Verdicts(With(Labels("A", copies: 3), Value("v", 50, "A")), Pins(("A", 500), ("A", 510), ("A", 900))));
+        Assert.Equal(
+            "Right Surplus Wrong",
+            Verdicts(With(Labels("A", copies: 3), Value("v", 50, "A")), Pins(("A", 500), ("A", 510), ("A", 900)))
+        );
 
     [Fact]
     public void A_wrong_pin_is_wrong_also_where_there_is_something_to_sort()
@@ -100,7 +174,20 @@ public sealed class SettledTests
     [Fact]
     public void A_pin_that_earns_elsewhere_neither_spoils_nor_fills_the_region_it_lies_in()
     {
-        var pane = With([.. Labels("A B"), new Label { Id = "K", Text = "5 kg", Value = 5 }], Hidden("h", 300, "A"), Region("r", 300, new WantSet(["B"])), Region("t", 300, new WantTotal(5, 5)));
+        var pane = With(
+            [
+                .. Labels("A B"),
+                new Label
+                {
+                    Id = "K",
+                    Text = "5 kg",
+                    Value = 5,
+                },
+            ],
+            Hidden("h", 300, "A"),
+            Region("r", 300, new WantSet(["B"])),
+            Region("t", 300, new WantTotal(5, 5))
+        );
         var marks = Checker.Check(pane, Pins(("A", 300), ("B", 310)));
         Assert.Equal([TargetState.Earned, TargetState.Earned], marks.Targets.Take(2).Select(mark => mark.State));
     }
@@ -121,7 +208,8 @@ public sealed class SettledTests
     public void The_edge_of_a_region_made_of_decimal_numbers_belongs_to_it(double x, double y, double width, double height)
     {
         var box = new Rectangle(x, y, width, height);
-        foreach (var point in (Point[])[new(x, y), new(x + width, y + height), new(x + width, y)]) Assert.True(box.Contains(point));
+        foreach (var point in (Point[])[new(x, y), new(x + width, y + height), new(x + width, y)])
+            Assert.True(box.Contains(point));
         Assert.Equal(1, new Tolerance(0.3).CreditFor(new Circle(new(0.1, 0.1), 0.1), new(0.5, 0.1)));
         Assert.Equal(0, new Tolerance(0.3).CreditFor(new Circle(new(0.1, 0.1), 0.1), new(0.50001, 0.1)));
     }
@@ -132,7 +220,13 @@ public sealed class SettledTests
         var random = new Random(7);
         for (var i = 0; i < 500; i++)
         {
-            var box = new Rectangle(random.Next(1000) / 10.0, random.Next(1000) / 10.0, random.Next(1, 100) / 10.0, random.Next(1, 100) / 10.0, random.Next(3600) / 10.0);
+            var box = new Rectangle(
+                random.Next(1000) / 10.0,
+                random.Next(1000) / 10.0,
+                random.Next(1, 100) / 10.0,
+                random.Next(1, 100) / 10.0,
+                random.Next(3600) / 10.0
+            );
             Assert.All(box.Outline.Vertices, corner => Assert.True(box.Contains(corner)));
         }
     }
@@ -153,11 +247,28 @@ public sealed class SettledTests
         var pane = With(Labels("A B C D"), Region("r", 300, new WantCount(["A", "B", "C"], CountIs.Exactly, 2)));
         var three = Checker.Check(pane, Pins(("A", 300), ("B", 310), ("C", 320)));
         Assert.Equal((1, "Wrong Wrong Wrong"), (three.WrongActions, Verdicts(pane, Pins(("A", 300), ("B", 310), ("C", 320)))));
-        Assert.Equal((0, "Right Right Surplus"), (Checker.Check(pane, Pins(("A", 300), ("B", 310), ("C", 900))).WrongActions, Verdicts(pane, Pins(("A", 300), ("B", 310), ("C", 900)))));
+        Assert.Equal(
+            (0, "Right Right Surplus"),
+            (
+                Checker.Check(pane, Pins(("A", 300), ("B", 310), ("C", 900))).WrongActions,
+                Verdicts(pane, Pins(("A", 300), ("B", 310), ("C", 900)))
+            )
+        );
         Assert.Equal(TargetState.Wrong, Checker.Check(pane, Pins(("A", 300), ("B", 310), ("D", 320))).Targets[0].State);
         // An award frees the region of it.
         var response = Pins(("A", 300));
-        Assert.Equal(1, Scorer.Score(pane, response, Checker.Check(pane, response), new() { WrongCost = 1 }, [new("r", 1, "a teacher", DateTimeOffset.UnixEpoch)]).Score);
+        Assert.Equal(
+            1,
+            Scorer
+                .Score(
+                    pane,
+                    response,
+                    Checker.Check(pane, response),
+                    new() { WrongCost = 1 },
+                    [new("r", 1, "a teacher", DateTimeOffset.UnixEpoch)]
+                )
+                .Score
+        );
     }
 
     // Sorting (15) and states (16)
@@ -257,21 +368,37 @@ public sealed class SettledTests
     [Fact]
     public void A_spelling_of_which_nothing_is_left_is_refused()
     {
-        Assert.Contains(new TypedText([new("—")]) { Rules = new(IgnorePunctuation: true) }.Faults, fault => fault.Contains("nothing is left"));
+        Assert.Contains(new TypedText([new("—")]) { Rules = new(IgnorePunctuation: true) }.Faults, fault =>
+            fault.Contains("nothing is left")
+        );
         Assert.Empty(new TypedText([new("—")]).Faults);
     }
 
     // Size (10)
 
-    public static TheoryData<string, Pane> TooLarge => new()
-    {
-        { "points", Pane(Labels("A"), Zone(1, "A", points: 1_000_000_001m)) },
-        { "points", Pane(Labels("A"), Zone(1, "A", points: 0.1234567891m)) },
-        { "weight", Pane(Labels("A"), Zone(1, "A")) with { Weight = 1e12m } },
-        { "capacity", Pane(Labels("A"), Zone(1, "A", capacity: int.MaxValue)) },
-        { "copies", Pane(Labels("A", copies: 10_001), Zone(1, "A")) },
-        { "value", Pane([new Label { Id = "A", Text = "A", Value = decimal.MaxValue }], Zone(1, "A")) },
-    };
+    public static TheoryData<string, Pane> TooLarge =>
+        new()
+        {
+            { "points", Pane(Labels("A"), Zone(1, "A", points: 1_000_000_001m)) },
+            { "points", Pane(Labels("A"), Zone(1, "A", points: 0.1234567891m)) },
+            { "weight", Pane(Labels("A"), Zone(1, "A")) with { Weight = 1e12m } },
+            { "capacity", Pane(Labels("A"), Zone(1, "A", capacity: int.MaxValue)) },
+            { "copies", Pane(Labels("A", copies: 10_001), Zone(1, "A")) },
+            {
+                "value",
+                Pane(
+                    [
+                        new Label
+                        {
+                            Id = "A",
+                            Text = "A",
+                            Value = decimal.MaxValue,
+                        },
+                    ],
+                    Zone(1, "A")
+                )
+            },
+        };
 
     [Theory, MemberData(nameof(TooLarge))]
     public void Numbers_that_could_overflow_are_refused_with_their_place(string what, Pane pane) =>
@@ -280,16 +407,25 @@ public sealed class SettledTests
     [Fact]
     public void The_largest_sound_activity_is_graded_without_an_overflow()
     {
-        var pane = Pane(Labels("A B"), Zone(1, "A", points: Limits.LargestNumber), Zone(2, "B", points: Limits.LargestNumber)) with { Weight = Limits.LargestNumber };
+        var pane = Pane(Labels("A B"), Zone(1, "A", points: Limits.LargestNumber), Zone(2, "B", points: Limits.LargestNumber)) with
+        {
+            Weight = Limits.LargestNumber,
+        };
         var activity = Activity(pane, new() { MaximumGrade = Limits.LargestNumber, WrongCost = Limits.LargestNumber });
         Assert.Empty(Soundness.Faults(activity));
         Assert.Equal(500_000_000m, Scorer.Score(activity, On(pane, Response("A1"))).Grade);
-        Assert.DoesNotContain(Proof.Read(pane with { Targets = [Zone(1, "A", capacity: Limits.MostCapacity)] }, new ScoreRules()), finding => finding.Weight == Weight.Error);
+        Assert.DoesNotContain(
+            Proof.Read(pane with { Targets = [Zone(1, "A", capacity: Limits.MostCapacity)] }, new ScoreRules()),
+            finding => finding.Weight == Weight.Error
+        );
     }
 
     [Fact]
     public void A_pass_mark_above_the_maximum_grade_is_refused() =>
-        Assert.Equal("rules.score.passMark", Assert.Single(Soundness.Faults(Activity(Pane(Labels("A"), Zone(1, "A")), new() { MaximumGrade = 10, PassMark = 11 }))).Where);
+        Assert.Equal(
+            "rules.score.passMark",
+            Assert.Single(Soundness.Faults(Activity(Pane(Labels("A"), Zone(1, "A")), new() { MaximumGrade = 10, PassMark = 11 }))).Where
+        );
 
     // Guessing (11)
 
@@ -309,7 +445,10 @@ public sealed class SettledTests
     public void A_blank_note_is_missed()
     {
         var pane = With([], new OpenNote { Id = "n", Region = new Circle(new(9, 9), 9) });
-        Assert.Equal(TargetState.Missed, Checker.Check(pane, new() { Texts = ImmutableDictionary<string, string>.Empty.Add("n", "  \n ") }).Targets[0].State);
+        Assert.Equal(
+            TargetState.Missed,
+            Checker.Check(pane, new() { Texts = ImmutableDictionary<string, string>.Empty.Add("n", "  \n ") }).Targets[0].State
+        );
     }
 
     [Fact]
@@ -319,7 +458,10 @@ public sealed class SettledTests
         var activity = Activity(pane, new() { PassMark = 0 });
         var written = On(pane, new() { Texts = ImmutableDictionary<string, string>.Empty.Add("n", "Words") });
         Assert.True(Scorer.Score(activity, written) is { IsSoFar: true, Passed: null });
-        var awards = ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(pane.Id, [new("n", 1, "a teacher", DateTimeOffset.UnixEpoch)]);
+        var awards = ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(
+            pane.Id,
+            [new("n", 1, "a teacher", DateTimeOffset.UnixEpoch)]
+        );
         Assert.True(Scorer.Score(activity, written, awards) is { IsSoFar: false, Passed: true });
     }
 
@@ -327,7 +469,14 @@ public sealed class SettledTests
     public void The_teachers_word_opens_what_waits_for_it_and_nothing_else()
     {
         var pane = Pane(Labels("A"), Zone(1, "A"));
-        PaneWorkView See(Reach reach) => WorkView.At(reach, new Seat(Activity(pane, reveal: new() { Marks = Moment.Released, Key = Moment.Closed }), 1), On(pane, Response("A1"))).Panes[0]!;
+        PaneWorkView See(Reach reach) =>
+            WorkView
+                .At(
+                    reach,
+                    new Seat(Activity(pane, reveal: new() { Marks = Moment.Released, Key = Moment.Closed }), 1),
+                    On(pane, Response("A1"))
+                )
+                .Panes[0]!;
         Assert.True(See(new(Moment.HandedIn, IsReleased: true)) is { Marks: not null, Key: null });
         Assert.True(See(new(Moment.HandedIn, IsClosed: true)) is { Marks: null, Key: not null });
         // What tells the answer waits for the last attempt.
@@ -346,7 +495,10 @@ public sealed class SettledTests
         var pane = With(Labels("A", copies: null), [.. Enumerable.Range(0, 12).Select(i => Hidden($"h{i}", 100 + i * 60, "A"))]);
         var pins = new Response { Pins = [.. Enumerable.Range(0, 1000).Select(i => new Pin("A", i, new(100 + i * 0.7, 300)))] };
         Assert.Equal(12, Checker.Check(pane, pins).Targets.Sum(mark => mark.Credit));
-        var grouped = pane with { Targets = [.. pane.Targets.OfType<HiddenZone>().Select(zone => zone with { Group = "g", Capacity = 2 })] };
+        var grouped = pane with
+        {
+            Targets = [.. pane.Targets.OfType<HiddenZone>().Select(zone => zone with { Group = "g", Capacity = 2 })],
+        };
         Assert.Equal(1, Checker.Check(grouped, pins).Pins.Count(mark => mark.Verdict == Verdict.Right));
     }
 
@@ -375,11 +527,13 @@ public sealed class SettledTests
             Pairs = [.. Enumerable.Range(0, 6).Select(i => new Link($"a{i}", $"b{i}"))],
         };
         var pane = With([], matching);
-        var right = Enumerable.Range(0, 600).Sum(seed =>
-        {
-            var (left, other) = Aliases.For(pane, seed).Items(matching);
-            return left.Zip(other).Count(row => row.First.Item.Id[1] == row.Second.Item.Id[1]);
-        });
+        var right = Enumerable
+            .Range(0, 600)
+            .Sum(seed =>
+            {
+                var (left, other) = Aliases.For(pane, seed).Items(matching);
+                return left.Zip(other).Count(row => row.First.Item.Id[1] == row.Second.Item.Id[1]);
+            });
         // Row by row is as good as chance: one of six on average, within five standard deviations.
         Assert.InRange(right / 600.0, 0.8, 1.2);
     }

@@ -8,22 +8,23 @@ public sealed class SoundnessTests
 {
     private static readonly Pane Two = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"));
 
-    public static TheoryData<string, Func<Pane, Pane>> Degenerate => new()
-    {
-        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A") with { Region = new Circle(new(1, 1), double.NaN) }] } },
-        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A", points: 0)] } },
-        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A", capacity: 0)] } },
-        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "X")] } },
-        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A=1.5")] } },
-        { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A A")] } },
-        { "panes[0].targets", pane => pane with { Targets = [Zone(1, "A"), Zone(1, "B")] } },
-        { "panes[0].labels", pane => pane with { Labels = [.. Labels("A A")] , Targets = [] } },
-        { "panes[0].labels[1]", pane => pane with { Labels = [pane.Labels[0], new() { Id = "B", Text = new('x', 501) }] } },
-        { "panes[0].labels[0]", pane => pane with { Labels = [.. Labels("A B", copies: 0)] } },
-        { "panes[0].weight", pane => pane with { Weight = 0 } },
-        { "panes[0].picture", pane => pane with { Picture = new(new('a', 64), 0, 10) } },
-        { "panes[0].picture", pane => pane with { Picture = new("../../etc", 10, 10) } },
-    };
+    public static TheoryData<string, Func<Pane, Pane>> Degenerate =>
+        new()
+        {
+            { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A") with { Region = new Circle(new(1, 1), double.NaN) }] } },
+            { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A", points: 0)] } },
+            { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A", capacity: 0)] } },
+            { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "X")] } },
+            { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A=1.5")] } },
+            { "panes[0].targets[0]", pane => pane with { Targets = [Zone(1, "A A")] } },
+            { "panes[0].targets", pane => pane with { Targets = [Zone(1, "A"), Zone(1, "B")] } },
+            { "panes[0].labels", pane => pane with { Labels = [.. Labels("A A")], Targets = [] } },
+            { "panes[0].labels[1]", pane => pane with { Labels = [pane.Labels[0], new() { Id = "B", Text = new('x', 501) }] } },
+            { "panes[0].labels[0]", pane => pane with { Labels = [.. Labels("A B", copies: 0)] } },
+            { "panes[0].weight", pane => pane with { Weight = 0 } },
+            { "panes[0].picture", pane => pane with { Picture = new(new('a', 64), 0, 10) } },
+            { "panes[0].picture", pane => pane with { Picture = new("../../etc", 10, 10) } },
+        };
 
     [Theory, MemberData(nameof(Degenerate))]
     public void Degenerate_input_is_named_by_its_place(string where, Func<Pane, Pane> spoil) =>
@@ -38,7 +39,23 @@ public sealed class SoundnessTests
 
     [Fact]
     public void Costs_and_marks_below_zero_are_refused() =>
-        Assert.Equal(4, Soundness.Faults(Activity(Two, new() { WrongCost = -1, TryCost = 2, MaximumGrade = 0, PassMark = -1 })).Count);
+        Assert.Equal(
+            4,
+            Soundness
+                .Faults(
+                    Activity(
+                        Two,
+                        new()
+                        {
+                            WrongCost = -1,
+                            TryCost = 2,
+                            MaximumGrade = 0,
+                            PassMark = -1,
+                        }
+                    )
+                )
+                .Count
+        );
 
     [Fact]
     public void An_activity_is_ready_when_every_zone_has_its_label() => Assert.Empty(Readiness.Obstacles(Activity(Two)));

@@ -22,17 +22,31 @@ public sealed class TriesTests
 
     private static readonly Rules AtOnce = new() { Reveal = new() { Marks = Moment.Placed } };
 
-    private static Response Pinned(params (string Label, double X)[] pins) => new() { Pins = [.. pins.Select(pin => new Pin(pin.Label, 0, new(pin.X, 300)))] };
+    private static Response Pinned(params (string Label, double X)[] pins) =>
+        new() { Pins = [.. pins.Select(pin => new Pin(pin.Label, 0, new(pin.X, 300)))] };
 
-    private static Pane Hidden(params (string Id, double X, string Accepts)[] zones) => Pane(Labels("A B C")) with
-    {
-        Targets = [.. zones.Select(zone => new HiddenZone { Id = zone.Id, Region = new Circle(new(zone.X, 300), 50), Accepts = [new(zone.Accepts)] })],
-    };
+    private static Pane Hidden(params (string Id, double X, string Accepts)[] zones) =>
+        Pane(Labels("A B C")) with
+        {
+            Targets =
+            [
+                .. zones.Select(zone => new HiddenZone
+                {
+                    Id = zone.Id,
+                    Region = new Circle(new(zone.X, 300), 50),
+                    Accepts = [new(zone.Accepts)],
+                }),
+            ],
+        };
 
-    private static Response Linked(params string[] links) => new()
-    {
-        Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add("m", [.. links.Select(link => new Link(link[..1], link[1..]))]),
-    };
+    private static Response Linked(params string[] links) =>
+        new()
+        {
+            Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add(
+                "m",
+                [.. links.Select(link => new Link(link[..1], link[1..]))]
+            ),
+        };
 
     private static readonly Pane Matched = Pane([]) with
     {
@@ -49,7 +63,19 @@ public sealed class TriesTests
         ],
     };
 
-    private static Pane Boxed(TypedAnswer answer) => Pane([]) with { Targets = [new AnswerBox { Id = "b", Region = new Circle(new(9, 9), 9), Answer = answer }] };
+    private static Pane Boxed(TypedAnswer answer) =>
+        Pane([]) with
+        {
+            Targets =
+            [
+                new AnswerBox
+                {
+                    Id = "b",
+                    Region = new Circle(new(9, 9), 9),
+                    Answer = answer,
+                },
+            ],
+        };
 
     private static Response Typed(string text) => new() { Texts = ImmutableDictionary<string, string>.Empty.Add("b", text) };
 
@@ -64,7 +90,11 @@ public sealed class TriesTests
     public void Six_misses_before_a_hit_cost_six_tries()
     {
         var pane = Hidden(("h", 300, "A"));
-        var response = Work(pane, AtOnce, [.. Enumerable.Range(0, 6).Select(i => new PinDown("A", 0, new(600 + i, 300))), new PinDown("A", 0, new(300, 300))]);
+        var response = Work(
+            pane,
+            AtOnce,
+            [.. Enumerable.Range(0, 6).Select(i => new PinDown("A", 0, new(600 + i, 300))), new PinDown("A", 0, new(300, 300))]
+        );
         Assert.Equal(7, Tries.For(pane, pane.Targets[0], response));
         Assert.Equal(0, Of(pane, response));
     }
@@ -75,7 +105,21 @@ public sealed class TriesTests
 
     [Fact]
     public void Five_right_links_one_after_the_other_are_five_first_tries() =>
-        Assert.Equal(5, Of(Matched, Work(Matched, AtOnce, [.. Enumerable.Range(1, 5).Select(n => new DrawLinks("m", [.. Matched.Targets.OfType<Matching>().Single().Pairs.Take(n)]))])));
+        Assert.Equal(
+            5,
+            Of(
+                Matched,
+                Work(
+                    Matched,
+                    AtOnce,
+                    [
+                        .. Enumerable
+                            .Range(1, 5)
+                            .Select(n => new DrawLinks("m", [.. Matched.Targets.OfType<Matching>().Single().Pairs.Take(n)])),
+                    ]
+                )
+            )
+        );
 
     [Fact]
     public void A_wrong_link_is_a_try_of_the_thing_on_its_left_alone() =>
@@ -116,14 +160,37 @@ public sealed class TriesTests
         var pane = Pane(Labels("A B"), Zone(1, "A B=0.9"));
         // Full at the second try would be 0.75 alone; both ways it is never less than the 0.9 that stood before.
         Assert.Equal(0.75m, Score(pane, Response("A1"), Response("B1")));
-        var banded = Hidden(("h", 300, "A")) with { Targets = [new HiddenZone { Id = "h", Region = new Circle(new(300, 300), 50), Accepts = [new("A")], Tolerance = new(0) { Bands = [new(50, 0.9m)] } }] };
+        var banded = Hidden(("h", 300, "A")) with
+        {
+            Targets =
+            [
+                new HiddenZone
+                {
+                    Id = "h",
+                    Region = new Circle(new(300, 300), 50),
+                    Accepts = [new("A")],
+                    Tolerance = new(0) { Bands = [new(50, 0.9m)] },
+                },
+            ],
+        };
         Assert.Equal(0.9m, Score(banded, Pinned(("A", 300)), Pinned(("A", 380))));
     }
 
     [Fact]
     public void A_label_that_leaves_a_region_and_comes_back_right_is_no_bad_check()
     {
-        var pane = Pane(Labels("A B")) with { Targets = [new SortRegion { Id = "r", Region = new Circle(new(300, 300), 100), Want = new WantSet(["A"]) }] };
+        var pane = Pane(Labels("A B")) with
+        {
+            Targets =
+            [
+                new SortRegion
+                {
+                    Id = "r",
+                    Region = new Circle(new(300, 300), 100),
+                    Want = new WantSet(["A"]),
+                },
+            ],
+        };
         Assert.Equal(1, Score(pane, Pinned(("A", 300)), Pinned(("A", 300)), Pinned(), Pinned(("A", 310))));
         // An intruder is one, of the region that it came into.
         Assert.Equal(0.75m, Score(pane, Pinned(("A", 300)), Pinned(("B", 300))));
@@ -134,16 +201,27 @@ public sealed class TriesTests
     {
         var pane = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B"));
         var response = Response("A1 B2") with { Earlier = [Response("C1"), Response("B1 A2"), Response("A1")] };
-        Assert.Equal(2 * 0.5m, Scorer.Score(pane, response, Checker.Check(pane, response), Quarter with { Manner = ScoreManner.AllOrNothing }).Score);
+        Assert.Equal(
+            2 * 0.5m,
+            Scorer.Score(pane, response, Checker.Check(pane, response), Quarter with { Manner = ScoreManner.AllOrNothing }).Score
+        );
     }
 
     [Fact]
     public void The_score_that_a_check_shows_counts_the_tries_before_it()
     {
         var pane = Pane(Labels("A B"), Zone(1, "A"));
-        var rules = new Rules { Check = new(3), Reveal = new() { Score = Moment.Checked }, Score = Quarter };
+        var rules = new Rules
+        {
+            Check = new(3),
+            Reveal = new() { Score = Moment.Checked },
+            Score = Quarter,
+        };
         var response = Work(pane, rules, new PutDown("B", 0, "1"), new PressCheck(), new PutDown("A", 0, "1"), new PressCheck());
-        Assert.Equal(0.75m, WorkView.At(Moment.Placed, new Seat(Activity(pane) with { Rules = rules }, 1), On(pane, response)).Score!.Score);
+        Assert.Equal(
+            0.75m,
+            WorkView.At(Moment.Placed, new Seat(Activity(pane) with { Rules = rules }, 1), On(pane, response)).Score!.Score
+        );
     }
 
     [Fact]
@@ -151,9 +229,27 @@ public sealed class TriesTests
     {
         var pane = Pane(Enumerable.Range(0, 100).Select(i => new Label { Id = $"{i}", Text = $"Part {i}" })) with
         {
-            Targets = [.. Enumerable.Range(0, 100).Select(i => new DropZone { Id = $"{i}", Region = new Rectangle(i * 9, 10, 8, 8), Accepts = [new($"{i}")] })],
+            Targets =
+            [
+                .. Enumerable
+                    .Range(0, 100)
+                    .Select(i => new DropZone
+                    {
+                        Id = $"{i}",
+                        Region = new Rectangle(i * 9, 10, 8, 8),
+                        Accepts = [new($"{i}")],
+                    }),
+            ],
         };
-        var response = Work(pane, AtOnce, [.. Enumerable.Range(0, 100).Select(i => new PutDown($"{i}", 0, $"{(i == 7 ? 8 : i == 8 ? 7 : i)}"))]);
+        var response = Work(
+            pane,
+            AtOnce,
+            [
+                .. Enumerable
+                    .Range(0, 100)
+                    .Select(i => new PutDown($"{i}", 0, $"{(i == 7 ? 8 : i == 8 ? 7 : i)}")),
+            ]
+        );
         Assert.Equal(100, response.Earlier.Length);
         Assert.Equal(98, Of(pane, response));
     }

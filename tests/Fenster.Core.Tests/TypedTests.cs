@@ -6,7 +6,8 @@ namespace Fenster.Core.Tests;
 /// <summary>Typed words and numbers.</summary>
 public sealed class TypedTests
 {
-    private static decimal Credit(string typed, string accepted, SpellingRules rules) => Spellings.Credit(typed, new TypedText([new(accepted)]) { Rules = rules });
+    private static decimal Credit(string typed, string accepted, SpellingRules rules) =>
+        Spellings.Credit(typed, new TypedText([new(accepted)]) { Rules = rules });
 
     [Theory]
     [InlineData("  Kicking   strap ", "Kicking strap", true)]
@@ -56,7 +57,10 @@ public sealed class TypedTests
         Assert.Equal(1m, Spellings.Credit("starboardd", answer));
     }
 
-    /// <summary>Published pairs, from memory: the first from Levenshtein's best-known example, the third tells the restricted distance from the unrestricted one, which is 2.</summary>
+    /// <summary>
+    /// Published pairs, from memory: the first from Levenshtein's best-known example, the third tells the restricted distance from the
+    /// unrestricted one, which is 2.
+    /// </summary>
     [Theory]
     [InlineData("kitten", "sitting", 3)]
     [InlineData("ab", "ba", 1)]
@@ -98,7 +102,8 @@ public sealed class TypedTests
     [InlineData("two and a half", false)]
     [InlineData("2.5.5", false)]
     [InlineData("", false)]
-    public void A_number_is_right_within_its_tolerance_in_any_of_its_units(string typed, bool right) => Assert.Equal(right, Numbers.IsRight(typed, Height));
+    public void A_number_is_right_within_its_tolerance_in_any_of_its_units(string typed, bool right) =>
+        Assert.Equal(right, Numbers.IsRight(typed, Height));
 
     [Theory]
     [InlineData("1,234", "1234", true)]
@@ -148,7 +153,8 @@ public sealed class TypedTests
     [Fact]
     public void Exact_numbers_neither_round_nor_forget()
     {
-        ExactNumber a = 2.6m, b = 2.5m;
+        ExactNumber a = 2.6m,
+            b = 2.5m;
         Assert.Equal((ExactNumber)0.1m, a - b);
         Assert.True(a > b && b < a && a >= b && b <= a);
         Assert.Equal((ExactNumber)6.5m, a * b);

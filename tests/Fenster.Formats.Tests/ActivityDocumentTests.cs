@@ -20,7 +20,9 @@ public sealed class ActivityDocumentTests
     [Fact]
     public void What_a_person_leaves_out_has_its_usual_value()
     {
-        var activity = ActivityDocument.Read("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "labels": [{"text": "A", "id": "a"}]}]}""");
+        var activity = ActivityDocument.Read(
+            """{"fenster": 1, "title": "T", "panes": [{"id": "p", "labels": [{"text": "A", "id": "a"}]}]}"""
+        );
         Assert.Equal(1, activity.Panes[0].Labels[0].Copies);
         Assert.Equal((Moment.HandedIn, Moment.Closed), (activity.Rules.Reveal.Marks, activity.Rules.Reveal.Key));
     }
@@ -36,13 +38,28 @@ public sealed class ActivityDocumentTests
     [InlineData("""{"fenster": 1, "title": null}""", "readable")]
     [InlineData("""{"fenster": 1, "title": "  "}""", "no title")]
     [InlineData("""{"fenster": 1, "title": "T", "panes": null}""", "readable")]
-    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "moon", "id": "z"}]}]}""", "panes[0].targets[0]")]
-    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": "NaN", "y": 0}, "radius": 3}}]}]}""", "readable")]
-    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": 1, "y": 0}, "radius": -3}}]}]}""", "'z' has no size")]
+    [InlineData(
+        """{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "moon", "id": "z"}]}]}""",
+        "panes[0].targets[0]"
+    )]
+    [InlineData(
+        """{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": "NaN", "y": 0}, "radius": 3}}]}]}""",
+        "readable"
+    )]
+    [InlineData(
+        """{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {"x": 1, "y": 0}, "radius": -3}}]}]}""",
+        "'z' has no size"
+    )]
     [InlineData("""{"fenster": 1, "title": "T", "title": "U"}""", "readable")]
     [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "labels": [null]}]}""", "panes[0].labels[0]")]
-    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "lock", "id": "x", "at": {"x": 1, "y": 1}, "code": {"spellings": []}}]}]}""", "'x' has no accepted answer")]
-    [InlineData("""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "hotspots", "id": "x", "needed": 3, "spots": []}]}]}""", "'x' asks for 3 of 0 spots")]
+    [InlineData(
+        """{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "lock", "id": "x", "at": {"x": 1, "y": 1}, "code": {"spellings": []}}]}]}""",
+        "'x' has no accepted answer"
+    )]
+    [InlineData(
+        """{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "hotspots", "id": "x", "needed": 3, "spots": []}]}]}""",
+        "'x' asks for 3 of 0 spots"
+    )]
     public void What_can_not_be_read_gets_a_sentence(string text, string words) =>
         Assert.Contains(words, Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(text)).Message);
 
@@ -57,8 +74,12 @@ public sealed class ActivityDocumentTests
     [InlineData("""{"x": null, "y": 0}""")]
     [InlineData("""{"x": [0], "y": 0}""")]
     [InlineData("""{"x": 5}""")]
-    public void Numbers_that_are_none_are_refused(string centre) => Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(
-        $$$"""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {{{centre}}}, "radius": 3}}]}]}"""));
+    public void Numbers_that_are_none_are_refused(string centre) =>
+        Assert.Throws<DocumentRefused>(() =>
+            ActivityDocument.Read(
+                $$$"""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "dropZone", "id": "z", "region": {"kind": "circle", "centre": {{{centre}}}, "radius": 3}}]}]}"""
+            )
+        );
 
     [Theory]
     [InlineData("points", "-1", "not worth more than zero")]
@@ -69,10 +90,15 @@ public sealed class ActivityDocumentTests
     [InlineData("tolerance", """{"slack": -1}""", "slack that is not a distance")]
     public void Degenerate_targets_are_refused_and_named(string field, string value, string words)
     {
-        var zone = JsonNode.Parse("""{"kind": "hiddenZone", "id": "zz", "region": {"kind": "circle", "centre": {"x": 1, "y": 1}, "radius": 3}}""")!.AsObject();
+        var zone = JsonNode
+            .Parse("""{"kind": "hiddenZone", "id": "zz", "region": {"kind": "circle", "centre": {"x": 1, "y": 1}, "radius": 3}}""")!
+            .AsObject();
         zone[field] = JsonNode.Parse(value);
-        var refused = Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(
-            $$$"""{"fenster": 1, "title": "T", "panes": [{"id": "p", "labels": [{"id": "a", "text": "A"}], "targets": [{"kind": "openNote", "id": "z", "region": {"kind": "circle", "centre": {"x": 1, "y": 1}, "radius": 3}}, {{{zone}}}]}]}"""));
+        var refused = Assert.Throws<DocumentRefused>(() =>
+            ActivityDocument.Read(
+                $$$"""{"fenster": 1, "title": "T", "panes": [{"id": "p", "labels": [{"id": "a", "text": "A"}], "targets": [{"kind": "openNote", "id": "z", "region": {"kind": "circle", "centre": {"x": 1, "y": 1}, "radius": 3}}, {{{zone}}}]}]}"""
+            )
+        );
         Assert.Contains(words, refused.Message);
         Assert.Contains(field == "id" ? "panes[0].targets" : "panes[0].targets[1]", refused.Where);
     }
@@ -82,18 +108,45 @@ public sealed class ActivityDocumentTests
     {
         string Scale(string axis, string within) =>
             $$$$"""{"fenster": 1, "title": "T", "panes": [{"id": "p", "targets": [{"kind": "scalePoint", "id": "s", "x": 1, "within": {{{{within}}}}, "scale": {"x": {"from": {"x": 0, "y": 0}, "to": {"x": 9, "y": 0}, {{{{axis}}}}}}}]}]}""";
-        Assert.Contains("through zero", Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(Scale("\"fromValue\": 0, \"toValue\": 10, \"kind\": \"logarithmic\"", """{"slack": 1}"""))).Message);
-        Assert.Contains("slack", Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(Scale("\"fromValue\": 1, \"toValue\": 10", """{"slack": -1}"""))).Message);
+        Assert.Contains(
+            "through zero",
+            Assert
+                .Throws<DocumentRefused>(() =>
+                    ActivityDocument.Read(Scale("\"fromValue\": 0, \"toValue\": 10, \"kind\": \"logarithmic\"", """{"slack": 1}"""))
+                )
+                .Message
+        );
+        Assert.Contains(
+            "slack",
+            Assert
+                .Throws<DocumentRefused>(() => ActivityDocument.Read(Scale("\"fromValue\": 1, \"toValue\": 10", """{"slack": -1}""")))
+                .Message
+        );
     }
 
     [Fact]
     public void A_million_labels_and_a_code_of_ten_thousand_characters_get_a_sentence()
     {
         var labels = string.Join(',', Enumerable.Repeat("""{"id":"a","text":"A"}""", 1_000_000));
-        Assert.Contains("up to 2000 labels", Assert.Throws<DocumentRefused>(() => ActivityDocument.Read($$$"""{"fenster":1,"title":"T","panes":[{"id":"p","labels":[{{{labels}}}]}]}""")).Message);
+        Assert.Contains(
+            "up to 2000 labels",
+            Assert
+                .Throws<DocumentRefused>(() =>
+                    ActivityDocument.Read($$$"""{"fenster":1,"title":"T","panes":[{"id":"p","labels":[{{{labels}}}]}]}""")
+                )
+                .Message
+        );
         var code = new string('7', 10_000);
-        Assert.Contains("more than 1000 characters", Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(
-            $$$"""{"fenster":1,"title":"T","panes":[{"id":"p","targets":[{"kind":"lock","id":"l","at":{"x":1,"y":1},"code":{"spellings":[{"text":"{{{code}}}"}]}}]}]}""")).Message);
+        Assert.Contains(
+            "more than 1000 characters",
+            Assert
+                .Throws<DocumentRefused>(() =>
+                    ActivityDocument.Read(
+                        $$$"""{"fenster":1,"title":"T","panes":[{"id":"p","targets":[{"kind":"lock","id":"l","at":{"x":1,"y":1},"code":{"spellings":[{"text":"{{{code}}}"}]}}]}]}"""
+                    )
+                )
+                .Message
+        );
     }
 
     private static readonly string WithUnknown = """
@@ -115,14 +168,20 @@ public sealed class ActivityDocumentTests
         Assert.Equal(5, (int?)kept["panes"]![0]!["targets"]![0]!["region"]!["centre"]!["z"]);
         Assert.Equal("so", (string?)kept["panes"]![0]!["targets"]![0]!["accepts"]![0]!["why"]);
         // Keeping them once more changes nothing, and what was known is as it was without them.
-        Assert.Equal(kept.ToJsonString(), JsonNode.Parse(ActivityDocument.Write(ActivityDocument.Read(kept.ToJsonString()), kept.ToJsonString()))!.ToJsonString());
+        Assert.Equal(
+            kept.ToJsonString(),
+            JsonNode.Parse(ActivityDocument.Write(ActivityDocument.Read(kept.ToJsonString()), kept.ToJsonString()))!.ToJsonString()
+        );
     }
 
     [Fact]
     public void Fields_that_are_not_known_go_with_the_thing_that_they_stood_on()
     {
         var activity = ActivityDocument.Read(WithUnknown);
-        var changed = activity with { Panes = [activity.Panes[1], activity.Panes[0] with { Labels = [activity.Panes[0].Labels[1], new() { Id = "c", Text = "C" }] }] };
+        var changed = activity with
+        {
+            Panes = [activity.Panes[1], activity.Panes[0] with { Labels = [activity.Panes[0].Labels[1], new() { Id = "c", Text = "C" }] }],
+        };
         var kept = JsonNode.Parse(ActivityDocument.Write(changed, WithUnknown))!;
         Assert.Equal(["wild", "calm"], kept["panes"]!.AsArray().Select(pane => (string?)pane!["mood"]));
         Assert.Equal(["red", null], kept["panes"]![1]!["labels"]!.AsArray().Select(label => (string?)label!["tint"]));

@@ -13,7 +13,11 @@ public sealed partial class BoardsTests
     private static partial Regex Word();
 
     private static List<(double X, string Text)> Words(BoardWish wish) =>
-        [.. Word().Matches(Svg(wish)).Select(match => (double.Parse(match.Groups[1].Value, CultureInfo.InvariantCulture), match.Groups[2].Value))];
+        [
+            .. Word()
+                .Matches(Svg(wish))
+                .Select(match => (double.Parse(match.Groups[1].Value, CultureInfo.InvariantCulture), match.Groups[2].Value)),
+        ];
 
     [Fact]
     public void Every_kind_is_a_sound_drawing()

@@ -51,7 +51,9 @@ public sealed class MarkDocumentTests
         """;
 
     private static JsonElement Marked(string responses = Responses) =>
-        JsonDocument.Parse(MarkDocument.Write(ActivityDocument.Read(Activity), ResponsesDocument.Read(responses)).Json).RootElement.GetProperty("results");
+        JsonDocument
+            .Parse(MarkDocument.Write(ActivityDocument.Read(Activity), ResponsesDocument.Read(responses)).Json)
+            .RootElement.GetProperty("results");
 
     [Theory]
     [InlineData("zone", "partEarned", 0.5, 1)]
@@ -68,8 +70,15 @@ public sealed class MarkDocumentTests
     [InlineData("info", "unscored", 0, 0)]
     public void Each_kind_of_target_is_marked(string target, string state, double credit, double points)
     {
-        var mark = Marked()[0].GetProperty("panes")[0].GetProperty("targets").EnumerateArray().Single(t => t.GetProperty("target").GetString() == target);
-        Assert.Equal((state, (decimal)credit, (decimal)points), (mark.GetProperty("state").GetString(), mark.GetProperty("credit").GetDecimal(), mark.GetProperty("points").GetDecimal()));
+        var mark = Marked()[0]
+            .GetProperty("panes")[0]
+            .GetProperty("targets")
+            .EnumerateArray()
+            .Single(t => t.GetProperty("target").GetString() == target);
+        Assert.Equal(
+            (state, (decimal)credit, (decimal)points),
+            (mark.GetProperty("state").GetString(), mark.GetProperty("credit").GetDecimal(), mark.GetProperty("points").GetDecimal())
+        );
     }
 
     [Fact]
@@ -91,8 +100,12 @@ public sealed class MarkDocumentTests
     [Fact]
     public void The_marks_are_a_document_with_a_version_and_say_what_was_repeated()
     {
-        var (json, notes) = MarkDocument.Write(ActivityDocument.Read(Activity), ResponsesDocument.Read(
-            """{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"links": {"match": [{"left": "1", "right": "s"}, {"left": "1", "right": "s"}]}}}}]}"""));
+        var (json, notes) = MarkDocument.Write(
+            ActivityDocument.Read(Activity),
+            ResponsesDocument.Read(
+                """{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"links": {"match": [{"left": "1", "right": "s"}, {"left": "1", "right": "s"}]}}}}]}"""
+            )
+        );
         Assert.Equal(1, JsonDocument.Parse(json).RootElement.GetProperty("fenster").GetInt32());
         Assert.Contains("'x'", Assert.Single(notes));
         Assert.Contains("repeats 1 action", notes[0]);
@@ -102,8 +115,11 @@ public sealed class MarkDocumentTests
     public void What_is_there_to_learn_from_is_checked_and_not_scored()
     {
         var activity = ActivityDocument.Read(Activity) with { Purpose = Purpose.LearningOnly };
-        var result = JsonDocument.Parse(MarkDocument.Write(activity, ResponsesDocument.Read(Responses)).Json).RootElement.GetProperty("results")[0];
-        foreach (var name in (string[])["score", "possible", "grade", "maximumGrade", "passed"]) Assert.Equal(JsonValueKind.Null, result.GetProperty(name).ValueKind);
+        var result = JsonDocument
+            .Parse(MarkDocument.Write(activity, ResponsesDocument.Read(Responses)).Json)
+            .RootElement.GetProperty("results")[0];
+        foreach (var name in (string[])["score", "possible", "grade", "maximumGrade", "passed"])
+            Assert.Equal(JsonValueKind.Null, result.GetProperty(name).ValueKind);
         Assert.Equal("partEarned", result.GetProperty("panes")[0].GetProperty("targets")[0].GetProperty("state").GetString());
     }
 
@@ -113,7 +129,11 @@ public sealed class MarkDocumentTests
         var activity = ActivityDocument.Read(Activity);
         var strict = activity with { Panes = [activity.Panes[0] with { Rules = new RuleWords { WrongCost = 1 } }] };
         var responses = ResponsesDocument.Read(Responses);
-        var marked = JsonDocument.Parse(MarkDocument.Write(strict, responses).Json).RootElement.GetProperty("results")[0].GetProperty("score").GetDecimal();
+        var marked = JsonDocument
+            .Parse(MarkDocument.Write(strict, responses).Json)
+            .RootElement.GetProperty("results")[0]
+            .GetProperty("score")
+            .GetDecimal();
         Assert.Equal(Core.Scoring.Scorer.Score(strict, responses[0].Panes, responses[0].Awards).Score, marked);
         Assert.NotEqual(Marked()[0].GetProperty("score").GetDecimal(), marked);
     }
@@ -121,11 +141,17 @@ public sealed class MarkDocumentTests
     [Fact]
     public void An_award_stands_in_the_place_of_the_machines_credit()
     {
-        var results = Marked("""
+        var results = Marked(
+            """
             {"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"texts": {"note": "The sails."}}},
               "awards": {"p": [{"target": "note", "credit": 0.75, "by": "ms-low", "at": "2026-03-02T10:00:00Z", "comment": "Which sail?"}]}}]}
-            """);
-        var note = results[0].GetProperty("panes")[0].GetProperty("targets").EnumerateArray().Single(t => t.GetProperty("target").GetString() == "note");
+            """
+        );
+        var note = results[0]
+            .GetProperty("panes")[0]
+            .GetProperty("targets")
+            .EnumerateArray()
+            .Single(t => t.GetProperty("target").GetString() == "note");
         Assert.Equal(("partEarned", 0.75m), (note.GetProperty("state").GetString(), note.GetProperty("points").GetDecimal()));
         Assert.Equal("ms-low", note.GetProperty("award").GetProperty("by").GetString());
         Assert.Equal(0.75m, results[0].GetProperty("score").GetDecimal());
@@ -136,15 +162,36 @@ public sealed class MarkDocumentTests
     [InlineData("nonsense", "file of responses")]
     [InlineData("""{"fenster": 1, "responses": [null]}""", "responses[0]")]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"q": {}}}]}""", "pane 'q'")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "zz", "copy": 0, "zone": "zone"}]}}}]}""", "label 'zz'")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "b", "copy": 3, "zone": "zone"}]}}}]}""", "copy 3")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "a", "copy": 0, "zone": "zone"}, {"label": "a", "copy": 1, "zone": "zone"}]}}}]}""", "takes 1")]
+    [InlineData(
+        """{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "zz", "copy": 0, "zone": "zone"}]}}}]}""",
+        "label 'zz'"
+    )]
+    [InlineData(
+        """{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "b", "copy": 3, "zone": "zone"}]}}}]}""",
+        "copy 3"
+    )]
+    [InlineData(
+        """{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"placements": [{"label": "a", "copy": 0, "zone": "zone"}, {"label": "a", "copy": 1, "zone": "zone"}]}}}]}""",
+        "takes 1"
+    )]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"marks": {"zone": []}}}}]}""", "Nothing can be marked there")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"earlier": [{"earlier": [{}]}]}}}]}""", "earlier within something earlier")]
+    [InlineData(
+        """{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"earlier": [{"earlier": [{}]}]}}}]}""",
+        "earlier within something earlier"
+    )]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"opened": ["drawer"]}}}]}""", "info spot 'drawer'")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "info", "credit": 1, "by": "ms-low", "at": "2026-03-02T10:00:00Z"}]}}]}""", "'info'")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "note", "credit": 2, "by": "ms-low", "at": "2026-03-02T10:00:00Z"}]}}]}""", "from 0 to 1")]
-    [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "note", "credit": 1, "by": " ", "at": "2026-03-02T10:00:00Z"}]}}]}""", "who made it")]
+    [InlineData(
+        """{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "info", "credit": 1, "by": "ms-low", "at": "2026-03-02T10:00:00Z"}]}}]}""",
+        "'info'"
+    )]
+    [InlineData(
+        """{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "note", "credit": 2, "by": "ms-low", "at": "2026-03-02T10:00:00Z"}]}}]}""",
+        "from 0 to 1"
+    )]
+    [InlineData(
+        """{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"p": [{"target": "note", "credit": 1, "by": " ", "at": "2026-03-02T10:00:00Z"}]}}]}""",
+        "who made it"
+    )]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {}, "awards": {"q": []}}]}""", "pane 'q'")]
     [InlineData("""{"fenster": 1, "responses": [{"id": "x", "panes": {"p": {"picks": {"choice": null}}}}]}""", "near")]
     public void What_does_not_fit_gets_a_sentence(string responses, string words) =>

@@ -8,10 +8,14 @@ namespace Fenster.Formats.Tests;
 public sealed class OddPicturesTests
 {
     // Made with a general-purpose converter: a plain brick red, and two frames of red and blue with a comment.
-    private const string FourInks = "/9j/7gAOQWRvYmUAZAAAAAAC/9sAQwADAgICAgIDAgICAwMDAwQGBAQEBAQIBgYFBgkICgoJCAkJCgwPDAoLDgsJCQ0RDQ4PEBAREAoMEhMSEBMPEBAQ/9sAQwEDAwMEAwQIBAQIEAsJCxAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQ/8AAFAgAEAAQBAERAAIRAQMRAQQRAP/EABUAAQEAAAAAAAAAAAAAAAAAAAAI/8QAFBABAAAAAAAAAAAAAAAAAAAAAP/EABYBAQEBAAAAAAAAAAAAAAAAAAAHCP/EABQRAQAAAAAAAAAAAAAAAAAAAAD/2gAOBAEAAhEDEQQAAD8ALmwYsAAAAB//2Q==";
-    private const string SixteenBits = "iVBORw0KGgoAAAANSUhEUgAAAAgAAAAIEAIAAAAb/fWfAAAABGdBTUEAALGPC/xhBQAAACBjSFJNAAB6JgAAgIQAAPoAAACA6AAAdTAAAOpgAAA6mAAAF3CculE8AAAABmJLR0T///////8JWPfcAAAAGUlEQVQY02M8ccLGRkODgWjARLzSUQ3EAwCfAQJoxb8xMwAAACV0RVh0ZGF0ZTpjcmVhdGUAMjAyNi0xMS0yM1QxNzowNzo0OCswMDowMIQZH5MAAAAldEVYdGRhdGU6bW9kaWZ5ADIwMjYtMTEtMjNUMTc6MDc6NDgrMDA6MDD1RKcvAAAAAElFTkSuQmCC";
-    private const string Moving = "R0lGODlhGAAYAPAAAP8AAAAAACH5BAAKAAAAIf4NdGFrZW4gYXQgaG9tZQAh/wtORVRTQ0FQRTIuMAMBAAAALAAAAAAYABgAAAIWhI+py+0Po5y02ouz3rz7D4biSJZTAQAh+QQACgAAACH+DXRha2VuIGF0IGhvbWUALAAAAAAYABgAgAAA/wAAAAIWhI+py+0Po5y02ouz3rz7D4biSJZTAQA7";
-    private const string PaletteWithHole = "iVBORw0KGgoAAAANSUhEUgAAAAgAAAAICAMAAADz0U65AAAABGdBTUEAALGPC/xhBQAAACBjSFJNAAB6JgAAgIQAAPoAAACA6AAAdTAAAOpgAAA6mAAAF3CculE8AAAABlBMVEUAAADIPCh8na8yAAAAAXRSTlMAQObYZgAAAAd0SU1FB+oLFxEHMLVpo18AAAAQSURBVAjXY2BghAAYTSYDAAkBAEC2d9l3AAAAJXRFWHRkYXRlOmNyZWF0ZQAyMDI2LTExLTIzVDE3OjA3OjQ4KzAwOjAwhBkfkwAAACV0RVh0ZGF0ZTptb2RpZnkAMjAyNi0xMS0yM1QxNzowNzo0OCswMDowMPVEpy8AAAAASUVORK5CYII=";
+    private const string FourInks =
+        "/9j/7gAOQWRvYmUAZAAAAAAC/9sAQwADAgICAgIDAgICAwMDAwQGBAQEBAQIBgYFBgkICgoJCAkJCgwPDAoLDgsJCQ0RDQ4PEBAREAoMEhMSEBMPEBAQ/9sAQwEDAwMEAwQIBAQIEAsJCxAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQEBAQ/8AAFAgAEAAQBAERAAIRAQMRAQQRAP/EABUAAQEAAAAAAAAAAAAAAAAAAAAI/8QAFBABAAAAAAAAAAAAAAAAAAAAAP/EABYBAQEBAAAAAAAAAAAAAAAAAAAHCP/EABQRAQAAAAAAAAAAAAAAAAAAAAD/2gAOBAEAAhEDEQQAAD8ALmwYsAAAAB//2Q==";
+    private const string SixteenBits =
+        "iVBORw0KGgoAAAANSUhEUgAAAAgAAAAIEAIAAAAb/fWfAAAABGdBTUEAALGPC/xhBQAAACBjSFJNAAB6JgAAgIQAAPoAAACA6AAAdTAAAOpgAAA6mAAAF3CculE8AAAABmJLR0T///////8JWPfcAAAAGUlEQVQY02M8ccLGRkODgWjARLzSUQ3EAwCfAQJoxb8xMwAAACV0RVh0ZGF0ZTpjcmVhdGUAMjAyNi0xMS0yM1QxNzowNzo0OCswMDowMIQZH5MAAAAldEVYdGRhdGU6bW9kaWZ5ADIwMjYtMTEtMjNUMTc6MDc6NDgrMDA6MDD1RKcvAAAAAElFTkSuQmCC";
+    private const string Moving =
+        "R0lGODlhGAAYAPAAAP8AAAAAACH5BAAKAAAAIf4NdGFrZW4gYXQgaG9tZQAh/wtORVRTQ0FQRTIuMAMBAAAALAAAAAAYABgAAAIWhI+py+0Po5y02ouz3rz7D4biSJZTAQAh+QQACgAAACH+DXRha2VuIGF0IGhvbWUALAAAAAAYABgAgAAA/wAAAAIWhI+py+0Po5y02ouz3rz7D4biSJZTAQA7";
+    private const string PaletteWithHole =
+        "iVBORw0KGgoAAAANSUhEUgAAAAgAAAAICAMAAADz0U65AAAABGdBTUEAALGPC/xhBQAAACBjSFJNAAB6JgAAgIQAAPoAAACA6AAAdTAAAOpgAAA6mAAAF3CculE8AAAABlBMVEUAAADIPCh8na8yAAAAAXRSTlMAQObYZgAAAAd0SU1FB+oLFxEHMLVpo18AAAAQSURBVAjXY2BghAAYTSYDAAkBAEC2d9l3AAAAJXRFWHRkYXRlOmNyZWF0ZQAyMDI2LTExLTIzVDE3OjA3OjQ4KzAwOjAwhBkfkwAAACV0RVh0ZGF0ZTptb2RpZnkAMjAyNi0xMS0yM1QxNzowNzo0OCswMDowMPVEpy8AAAAASUVORK5CYII=";
 
     private static SKColor Middle(byte[] bytes)
     {
@@ -50,7 +54,8 @@ public sealed class OddPicturesTests
     public void Cut_off_anywhere_a_gif_never_does_worse_than_a_sentence()
     {
         var bytes = Convert.FromBase64String(Moving);
-        for (var length = 1; length < bytes.Length; length++) AtWorstASentence(bytes[..length]);
+        for (var length = 1; length < bytes.Length; length++)
+            AtWorstASentence(bytes[..length]);
     }
 
     [Theory]
@@ -118,7 +123,8 @@ public sealed class OddPicturesTests
         Assert.Equal((30, 20), (PictureReader.ReadLabel(Solid(30, 20)).Width, PictureReader.ReadLabel(Solid(30, 20)).Height));
     }
 
-    private static string Svg(string inside, string attributes = "viewBox='0 0 100 50'") => $"<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' {attributes}>{inside}</svg>";
+    private static string Svg(string inside, string attributes = "viewBox='0 0 100 50'") =>
+        $"<svg xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink' {attributes}>{inside}</svg>";
 
     private static string Cleaned(string svg) => Encoding.UTF8.GetString(PictureReader.Read(Encoding.UTF8.GetBytes(svg)).Files[0].Bytes);
 
@@ -155,8 +161,17 @@ public sealed class OddPicturesTests
     [Fact]
     public void What_draws_stays()
     {
-        var clean = Cleaned(Svg("<defs><linearGradient id='g'><stop offset='0' stop-color='red'/></linearGradient></defs><style>.a{fill:url(#g)}</style><rect class='a' width='50' height='20'/><use href='#g'/><text x='5' y='9'>Mast</text><image href='data:image/png;base64," + Convert.ToBase64String(Solid(3, 2)) + "' width='9' height='9'/>"));
-        foreach (var part in (string[])["linearGradient", "url(#g)", "href=\"#g\"", ">Mast<", "data:image/png"]) Assert.Contains(part, clean);
+        var clean = Cleaned(
+            Svg(
+                "<defs><linearGradient id='g'><stop offset='0' "
+                    + "stop-color='red'/></linearGradient></defs><style>.a{fill:url(#g)}</style><rect class='a' width='50' "
+                    + "height='20'/><use href='#g'/><text x='5' y='9'>Mast</text><image href='data:image/png;base64,"
+                    + Convert.ToBase64String(Solid(3, 2))
+                    + "' width='9' height='9'/>"
+            )
+        );
+        foreach (var part in (string[])["linearGradient", "url(#g)", "href=\"#g\"", ">Mast<", "data:image/png"])
+            Assert.Contains(part, clean);
         Assert.DoesNotContain("xlink", clean);
     }
 
@@ -174,31 +189,52 @@ public sealed class OddPicturesTests
         Assert.Equal((width, height), (picture.Width, picture.Height));
     }
 
-    public static TheoryData<string, string> Hostile => new()
-    {
-        { "entities", "<!DOCTYPE svg [<!ENTITY a 'aaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;&a;&a;&a;&a;'>]>" + Svg("<text>&b;</text>") },
-        { "entities", "<!DOCTYPE svg [<!ENTITY x SYSTEM 'file:///etc/passwd'>]>" + Svg("<text>&x;</text>") },
-        { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g>", 200)) + string.Concat(Enumerable.Repeat("</g>", 200))) },
-        { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g/>", 60_000))) },
-        { "too many parts", Svg(string.Concat(Enumerable.Range(1, 8).Select(i => $"<g id='n{i}'>{string.Concat(Enumerable.Repeat($"<use href='#n{i - 1}'/>", 10))}</g>")) + "<circle id='n0' r='1'/>") },
-        { "too many parts", Svg(string.Concat(Enumerable.Range(1, 20_000).Reverse().Select(i => $"<g id='n{i}'><use href='#n{i - 1}'/></g>"))) },
-        { "damaged", "<svg xmlns='http://www.w3.org/2000/svg'><rect" },
-        { "no size", Svg("<circle r='1'/>", "width='0' height='5'") },
-        { "no size", Svg("<circle r='1'/>", "width='1e30' height='5'") },
-        { "nothing in this drawing", "<svg xmlns='http://elsewhere.example/'><rect/></svg>" },
-        { "web page", "<html><body><svg xmlns='http://www.w3.org/2000/svg'/></body></html>" },
-        { "5 MB", Svg(new string(' ', 6 * 1024 * 1024)) },
-    };
+    public static TheoryData<string, string> Hostile =>
+        new()
+        {
+            { "entities", "<!DOCTYPE svg [<!ENTITY a 'aaaaaaaaaa'><!ENTITY b '&a;&a;&a;&a;&a;&a;&a;&a;'>]>" + Svg("<text>&b;</text>") },
+            { "entities", "<!DOCTYPE svg [<!ENTITY x SYSTEM 'file:///etc/passwd'>]>" + Svg("<text>&x;</text>") },
+            { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g>", 200)) + string.Concat(Enumerable.Repeat("</g>", 200))) },
+            { "too many parts", Svg(string.Concat(Enumerable.Repeat("<g/>", 60_000))) },
+            {
+                "too many parts",
+                Svg(
+                    string.Concat(
+                        Enumerable
+                            .Range(1, 8)
+                            .Select(i => $"<g id='n{i}'>{string.Concat(Enumerable.Repeat($"<use href='#n{i - 1}'/>", 10))}</g>")
+                    ) + "<circle id='n0' r='1'/>"
+                )
+            },
+            {
+                "too many parts",
+                Svg(string.Concat(Enumerable.Range(1, 20_000).Reverse().Select(i => $"<g id='n{i}'><use href='#n{i - 1}'/></g>")))
+            },
+            { "damaged", "<svg xmlns='http://www.w3.org/2000/svg'><rect" },
+            { "no size", Svg("<circle r='1'/>", "width='0' height='5'") },
+            { "no size", Svg("<circle r='1'/>", "width='1e30' height='5'") },
+            { "nothing in this drawing", "<svg xmlns='http://elsewhere.example/'><rect/></svg>" },
+            { "web page", "<html><body><svg xmlns='http://www.w3.org/2000/svg'/></body></html>" },
+            { "5 MB", Svg(new string(' ', 6 * 1024 * 1024)) },
+        };
 
     [Theory, MemberData(nameof(Hostile))]
     public void A_drawing_that_can_not_be_read_gets_a_sentence(string words, string svg) =>
         Assert.Contains(words, Assert.Throws<PictureRefused>(() => PictureReader.Read(Encoding.UTF8.GetBytes(svg))).Message);
 
     [Fact]
-    public void A_drawing_whose_parts_use_each_other_in_a_ring_is_read() => Assert.Contains("<use", Cleaned(Svg("<g id='a'><use href='#b'/></g><g id='b'><use href='#a'/></g>")));
+    public void A_drawing_whose_parts_use_each_other_in_a_ring_is_read() =>
+        Assert.Contains("<use", Cleaned(Svg("<g id='a'><use href='#b'/></g><g id='b'><use href='#a'/></g>")));
 
     [Fact]
-    public void A_drawing_with_a_document_type_is_read() => Assert.Contains("<circle", Cleaned("<?xml version='1.0'?><!DOCTYPE svg PUBLIC '-//W3C//DTD SVG 1.1//EN' 'http://www.w3.org/Graphics/SVG/1.1/DTD/svg11.dtd'>" + Svg("<circle r='3'/>")));
+    public void A_drawing_with_a_document_type_is_read() =>
+        Assert.Contains(
+            "<circle",
+            Cleaned(
+                "<?xml version='1.0'?><!DOCTYPE svg PUBLIC '-//W3C//DTD SVG 1.1//EN' 'http://www.w3.org/Graphics/SVG/1.1/DTD/svg11.dtd'>"
+                    + Svg("<circle r='3'/>")
+            )
+        );
 
     [Fact]
     public void A_file_that_is_two_things_at_once_is_a_picture_only()

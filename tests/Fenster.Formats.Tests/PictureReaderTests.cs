@@ -76,10 +76,44 @@ public sealed class PictureReaderTests
     {
         byte[] tiff =
         [
-            .. "MM"u8, 0, 42, 0, 0, 0, 8, 0, 2,
-            0x01, 0x0E, 0, 2, 0, 0, 0, 12, 0, 0, 0, 38,
-            0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, orientation, 0, 0,
-            0, 0, 0, 0, .. "secret place"u8,
+            .. "MM"u8,
+            0,
+            42,
+            0,
+            0,
+            0,
+            8,
+            0,
+            2,
+            0x01,
+            0x0E,
+            0,
+            2,
+            0,
+            0,
+            0,
+            12,
+            0,
+            0,
+            0,
+            38,
+            0x01,
+            0x12,
+            0,
+            3,
+            0,
+            0,
+            0,
+            1,
+            0,
+            orientation,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            .. "secret place"u8,
         ];
         byte[] exif = [.. "Exif\0\0"u8, .. tiff];
         return [.. jpeg[..2], 0xFF, 0xE1, (byte)((exif.Length + 2) >> 8), (byte)(exif.Length + 2), .. exif, .. jpeg[2..]];
@@ -108,22 +142,23 @@ public sealed class PictureReaderTests
         Assert.InRange(GC.GetTotalAllocatedBytes() - before, 0, 20_000_000);
     }
 
-    public static TheoryData<string, byte[]> NoPictures => new()
-    {
-        { "empty", [] },
-        { "web page", "<!DOCTYPE html><html><script>alert(1)</script></html>"u8.ToArray() },
-        { "TIFF", [.. "II*\0"u8, 0, 0, 0, 0] },
-        { "PDF", "%PDF-1.7 and so on"u8.ToArray() },
-        { "AVIF", [0, 0, 0, 24, .. "ftypavif"u8, 0, 0, 0, 0] },
-        { "video", [0, 0, 0, 24, .. "ftypisom"u8, 0, 0, 0, 0] },
-        { "BMP", [.. "BM"u8, 0, 0, 0, 0, 0, 0] },
-        { "office document", [.. "PK\u0003\u0004"u8, 0, 0, 0, 0] },
-        { "HEIC", [0, 0, 0, 24, .. "ftypheic"u8, 0, 0, 0, 0] },
-        { "not a picture", "Just some words."u8.ToArray() },
-        { "not a picture", [0x89, 0x50, 0x4E, 0x47] },
-        { "cut off", Half(TwoHalves(400, 300, SKEncodedImageFormat.Jpeg)) },
-        { "cut off", Half(TwoHalves(400, 300, SKEncodedImageFormat.Png)) },
-    };
+    public static TheoryData<string, byte[]> NoPictures =>
+        new()
+        {
+            { "empty", [] },
+            { "web page", "<!DOCTYPE html><html><script>alert(1)</script></html>"u8.ToArray() },
+            { "TIFF", [.. "II*\0"u8, 0, 0, 0, 0] },
+            { "PDF", "%PDF-1.7 and so on"u8.ToArray() },
+            { "AVIF", [0, 0, 0, 24, .. "ftypavif"u8, 0, 0, 0, 0] },
+            { "video", [0, 0, 0, 24, .. "ftypisom"u8, 0, 0, 0, 0] },
+            { "BMP", [.. "BM"u8, 0, 0, 0, 0, 0, 0] },
+            { "office document", [.. "PK\u0003\u0004"u8, 0, 0, 0, 0] },
+            { "HEIC", [0, 0, 0, 24, .. "ftypheic"u8, 0, 0, 0, 0] },
+            { "not a picture", "Just some words."u8.ToArray() },
+            { "not a picture", [0x89, 0x50, 0x4E, 0x47] },
+            { "cut off", Half(TwoHalves(400, 300, SKEncodedImageFormat.Jpeg)) },
+            { "cut off", Half(TwoHalves(400, 300, SKEncodedImageFormat.Png)) },
+        };
 
     private static byte[] Half(byte[] bytes) => bytes[..(bytes.Length / 2)];
 
@@ -133,17 +168,26 @@ public sealed class PictureReaderTests
 
     [Fact]
     public void More_than_fifty_megabytes_are_refused_unread() =>
-        Assert.Contains("up to 50 MB", Assert.Throws<PictureRefused>(() => PictureReader.Read(new byte[PictureReader.MostBytes + 1])).Message);
+        Assert.Contains(
+            "up to 50 MB",
+            Assert.Throws<PictureRefused>(() => PictureReader.Read(new byte[PictureReader.MostBytes + 1])).Message
+        );
 
     [Fact]
     public void Spoilt_pictures_never_do_worse_than_a_sentence()
     {
         var random = new Random(23);
-        byte[][] samples = [TwoHalves(60, 40, SKEncodedImageFormat.Jpeg), TwoHalves(60, 40, SKEncodedImageFormat.Png), TwoHalves(60, 40, SKEncodedImageFormat.Webp)];
+        byte[][] samples =
+        [
+            TwoHalves(60, 40, SKEncodedImageFormat.Jpeg),
+            TwoHalves(60, 40, SKEncodedImageFormat.Png),
+            TwoHalves(60, 40, SKEncodedImageFormat.Webp),
+        ];
         for (var i = 0; i < 300; i++)
         {
             var bytes = (byte[])samples[i % 3].Clone();
-            for (var n = 0; n < 6; n++) bytes[random.Next(bytes.Length)] = (byte)random.Next(256);
+            for (var n = 0; n < 6; n++)
+                bytes[random.Next(bytes.Length)] = (byte)random.Next(256);
             try
             {
                 Assert.True(PictureReader.Read(bytes).Width > 0);

@@ -16,10 +16,11 @@ public sealed class ResultsTableTests
         ]);
         Assert.Equal(Encoding.UTF8.Preamble.ToArray(), bytes[..3]);
         Assert.Equal(
-            "Name,Started,Handed in,Score,Possible,Grade,Maximum grade\r\n" +
-            "\"Ada, the first\",2026-05-04T12:00:00Z,2026-05-04T12:09:00Z,2.75,5,5.5,10\r\n" +
-            "\"Zoë \"\"Zed\"\"\",2026-05-04T12:00:00Z,,,,,\r\n",
-            Encoding.UTF8.GetString(bytes[3..]));
+            "Name,Started,Handed in,Score,Possible,Grade,Maximum grade\r\n"
+                + "\"Ada, the first\",2026-05-04T12:00:00Z,2026-05-04T12:09:00Z,2.75,5,5.5,10\r\n"
+                + "\"Zoë \"\"Zed\"\"\",2026-05-04T12:00:00Z,,,,,\r\n",
+            Encoding.UTF8.GetString(bytes[3..])
+        );
     }
 
     [Theory]

@@ -15,9 +15,11 @@ public sealed class SchemaTests
     private static async Task<JsonSchema> Schema(string name, bool isStrict)
     {
         var folder = new DirectoryInfo(AppContext.BaseDirectory);
-        while (folder is not null && !Directory.Exists(Path.Combine(folder.FullName, "docs", "formats"))) folder = folder.Parent;
+        while (folder is not null && !Directory.Exists(Path.Combine(folder.FullName, "docs", "formats")))
+            folder = folder.Parent;
         var json = JsonNode.Parse(await File.ReadAllTextAsync(Path.Combine(folder!.FullName, "docs", "formats", name)))!;
-        if (isStrict) Close(json);
+        if (isStrict)
+            Close(json);
         return await JsonSchema.FromJsonAsync(json.ToJsonString());
     }
 
@@ -25,22 +27,27 @@ public sealed class SchemaTests
     {
         if (node is JsonObject fields)
         {
-            foreach (var (_, value) in fields.ToList()) Close(value);
-            if (fields.ContainsKey("properties") && !fields.ContainsKey("additionalProperties")) fields["additionalProperties"] = false;
+            foreach (var (_, value) in fields.ToList())
+                Close(value);
+            if (fields.ContainsKey("properties") && !fields.ContainsKey("additionalProperties"))
+                fields["additionalProperties"] = false;
         }
         else if (node is JsonArray items)
         {
-            foreach (var item in items) Close(item);
+            foreach (var item in items)
+                Close(item);
         }
     }
 
-    private static string ResponsesJson => new JsonObject
-    {
-        ["fenster"] = 1,
-        ["responses"] = new JsonArray(System.Text.Json.JsonSerializer.SerializeToNode(FullSample.Responses, DocumentJson.Options)),
-    }.ToJsonString();
+    private static string ResponsesJson =>
+        new JsonObject
+        {
+            ["fenster"] = 1,
+            ["responses"] = new JsonArray(System.Text.Json.JsonSerializer.SerializeToNode(FullSample.Responses, DocumentJson.Options)),
+        }.ToJsonString();
 
-    private static string Errors(ICollection<ValidationError> errors) => string.Join('\n', errors.Select(error => $"{error.Path} {error.Kind}"));
+    private static string Errors(ICollection<ValidationError> errors) =>
+        string.Join('\n', errors.Select(error => $"{error.Path} {error.Kind}"));
 
     [Fact]
     public async Task What_the_program_writes_fulfils_the_schema_and_every_field_of_it_is_named_there()

@@ -9,8 +9,10 @@ public sealed class SoundReaderTests
     private const string Secret = "recorded at home";
 
     // Made with a general-purpose converter: a short tone with a title, and of the second a comment too.
-    private const string Ogg = "T2dnUwACAAAAAAAAAAAb33aOAAAAACINxSgBE09wdXNIZWFkAQE4AUAfAAAAAABPZ2dTAAAAAAAAAAAAABvfdo4BAAAAkwSqsQFYT3B1c1RhZ3MNAAAATGF2ZjU5LjI3LjEwMAIAAAAdAAAAZW5jb2Rlcj1MYXZjNTkuMzcuMTAwIGxpYm9wdXMWAAAAdGl0bGU9cmVjb3JkZWQgYXQgaG9tZU9nZ1MABFgdAAAAAAAAG992jgIAAADpF4eyCBgTFBMRFRETCIKIkCsPH5dYUPdI3htz3N/TKidZlDk1CKNA6AM8NKJCk/Crnndf+DM/OAidX7B3MqpeTa+RBE+WbfiWiinoCJ1fsHcyqly1ZDTK4DgBfaVN3AidX7B3MqpWm5nS70BrY5x+CJ1zoD3q5puxFRc2UmSZuMeWeYOACJ1fsHcyqlZPoD4T+GymHIAInbCxgTgAa+XbuAAXLyepksC0";
-    private const string WebM = "GkXfo59ChoEBQveBAULygQRC84EIQoKEd2VibUKHgQRChYECGFOAZwEAAAAAAALsEU2bdLpNu4tTq4QVSalmU6yBoU27i1OrhBZUrmtTrIHrTbuMU6uEElTDZ1OsggFVTbuMU6uEHFO7a1OsggLW7AEAAAAAAABZAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAVSalmxSrXsYMPQkB7qZByZWNvcmRlZCBhdCBob21lTYCNTGF2ZjU5LjI3LjEwMFdBjUxhdmY1OS4yNy4xMDBEiYhAY8AAAAAAABZUrmvlrgEAAAAAAABc14EBc8WIYSkKTKl0rlScgQAitZyDdW5kiIEAhoZBX09QVVNWqoMQh8VWu4QExLQAg4EC4ZGfgQG1iEC/QAAAAAAAYmSBEGOik09wdXNIZWFkAQE4AUAfAAAAAAASVMNnQJ5zc8BjwIBnyJ1Fo4dDT01NRU5URIeQcmVjb3JkZWQgYXQgaG9tZWfImkWjh0VOQ09ERVJEh41MYXZmNTkuMjcuMTAwc3PYY8CLY8WIYSkKTKl0rlRnyKJFo4dFTkNPREVSRIeVTGF2YzU5LjM3LjEwMCBsaWJvcHVzZ8iiRaOIRFVSQVRJT05Eh5QwMDowMDowMC4xNTgwMDAwMDAAAB9DtnVA1+eBAKOcgQAAgAiCiJArDx+XWFD3SN4bc9zf0yonWZQ5NaOXgQAVgAijQOgDPDSiQpPwq553X/gzPzijmIEAKYAInV+wdzKqXk2vkQRPlm34loop6KOXgQA9gAidX7B3MqpctWQ0yuA4AX2lTdyjlYEAUYAInV+wdzKqVpuZ0u9Aa2OcfqOZgQBlgAidc6A96uabsRUXNlJkmbjHlnmDgKOVgQB5gAidX7B3MqpWT6A+E/hsphyAoJ+hl4EAjQAInbCxgTgAa+XbuAAXLyepksC0daKDNWfgHFO7a5G7j7OBALeK94EB8YIB+fCBAw==";
+    private const string Ogg =
+        "T2dnUwACAAAAAAAAAAAb33aOAAAAACINxSgBE09wdXNIZWFkAQE4AUAfAAAAAABPZ2dTAAAAAAAAAAAAABvfdo4BAAAAkwSqsQFYT3B1c1RhZ3MNAAAATGF2ZjU5LjI3LjEwMAIAAAAdAAAAZW5jb2Rlcj1MYXZjNTkuMzcuMTAwIGxpYm9wdXMWAAAAdGl0bGU9cmVjb3JkZWQgYXQgaG9tZU9nZ1MABFgdAAAAAAAAG992jgIAAADpF4eyCBgTFBMRFRETCIKIkCsPH5dYUPdI3htz3N/TKidZlDk1CKNA6AM8NKJCk/Crnndf+DM/OAidX7B3MqpeTa+RBE+WbfiWiinoCJ1fsHcyqly1ZDTK4DgBfaVN3AidX7B3MqpWm5nS70BrY5x+CJ1zoD3q5puxFRc2UmSZuMeWeYOACJ1fsHcyqlZPoD4T+GymHIAInbCxgTgAa+XbuAAXLyepksC0";
+    private const string WebM =
+        "GkXfo59ChoEBQveBAULygQRC84EIQoKEd2VibUKHgQRChYECGFOAZwEAAAAAAALsEU2bdLpNu4tTq4QVSalmU6yBoU27i1OrhBZUrmtTrIHrTbuMU6uEElTDZ1OsggFVTbuMU6uEHFO7a1OsggLW7AEAAAAAAABZAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAVSalmxSrXsYMPQkB7qZByZWNvcmRlZCBhdCBob21lTYCNTGF2ZjU5LjI3LjEwMFdBjUxhdmY1OS4yNy4xMDBEiYhAY8AAAAAAABZUrmvlrgEAAAAAAABc14EBc8WIYSkKTKl0rlScgQAitZyDdW5kiIEAhoZBX09QVVNWqoMQh8VWu4QExLQAg4EC4ZGfgQG1iEC/QAAAAAAAYmSBEGOik09wdXNIZWFkAQE4AUAfAAAAAAASVMNnQJ5zc8BjwIBnyJ1Fo4dDT01NRU5URIeQcmVjb3JkZWQgYXQgaG9tZWfImkWjh0VOQ09ERVJEh41MYXZmNTkuMjcuMTAwc3PYY8CLY8WIYSkKTKl0rlRnyKJFo4dFTkNPREVSRIeVTGF2YzU5LjM3LjEwMCBsaWJvcHVzZ8iiRaOIRFVSQVRJT05Eh5QwMDowMDowMC4xNTgwMDAwMDAAAB9DtnVA1+eBAKOcgQAAgAiCiJArDx+XWFD3SN4bc9zf0yonWZQ5NaOXgQAVgAijQOgDPDSiQpPwq553X/gzPzijmIEAKYAInV+wdzKqXk2vkQRPlm34loop6KOXgQA9gAidX7B3MqpctWQ0yuA4AX2lTdyjlYEAUYAInV+wdzKqVpuZ0u9Aa2OcfqOZgQBlgAidc6A96uabsRUXNlJkmbjHlnmDgKOVgQB5gAidX7B3MqpWT6A+E/hsphyAoJ+hl4EAjQAInbCxgTgAa+XbuAAXLyepksC0daKDNWfgHFO7a5G7j7OBALeK94EB8YIB+fCBAw==";
 
     private static byte[] Chunk(string type, byte[] body)
     {
@@ -24,8 +26,15 @@ public sealed class SoundReaderTests
     {
         byte[] format = [1, 0, 1, 0, 0x40, 0x1F, 0, 0, 0x80, 0x3E, 0, 0, 2, 0, 16, 0];
         var samples = new byte[1600];
-        for (var i = 0; i < 800; i++) BinaryPrimitives.WriteInt16LittleEndian(samples.AsSpan(2 * i), (short)(8000 * Math.Sin(i * 0.35)));
-        byte[] inside = [.. "WAVE"u8, .. Chunk("fmt ", format), .. Chunk("LIST", Encoding.ASCII.GetBytes(Secret)), .. Chunk("data", samples)];
+        for (var i = 0; i < 800; i++)
+            BinaryPrimitives.WriteInt16LittleEndian(samples.AsSpan(2 * i), (short)(8000 * Math.Sin(i * 0.35)));
+        byte[] inside =
+        [
+            .. "WAVE"u8,
+            .. Chunk("fmt ", format),
+            .. Chunk("LIST", Encoding.ASCII.GetBytes(Secret)),
+            .. Chunk("data", samples),
+        ];
         return Chunk("RIFF", inside);
     }
 
@@ -36,14 +45,40 @@ public sealed class SoundReaderTests
         return [.. length, .. Encoding.ASCII.GetBytes(type), .. body];
     }
 
-    public static TheoryData<string, byte[]> Sounds => new()
-    {
-        { "wav", Wave() },
-        { "mp3", [.. "ID3"u8, 4, 0, 0, 0, 0, 0, (byte)Secret.Length, .. Encoding.ASCII.GetBytes(Secret), 0xFF, 0xFB, .. new byte[400], .. "TAG"u8, .. Encoding.ASCII.GetBytes(Secret.PadRight(125))] },
-        { "ogg", Convert.FromBase64String(Ogg) },
-        { "webm", Convert.FromBase64String(WebM) },
-        { "m4a", [.. Atom("ftyp", "M4A isom"u8.ToArray()), .. Atom("moov", [.. Atom("mvhd", new byte[20]), .. Atom("udta", Encoding.ASCII.GetBytes(Secret))]), .. Atom("mdat", new byte[60])] },
-    };
+    public static TheoryData<string, byte[]> Sounds =>
+        new()
+        {
+            { "wav", Wave() },
+            {
+                "mp3",
+                [
+                    .. "ID3"u8,
+                    4,
+                    0,
+                    0,
+                    0,
+                    0,
+                    0,
+                    (byte)Secret.Length,
+                    .. Encoding.ASCII.GetBytes(Secret),
+                    0xFF,
+                    0xFB,
+                    .. new byte[400],
+                    .. "TAG"u8,
+                    .. Encoding.ASCII.GetBytes(Secret.PadRight(125)),
+                ]
+            },
+            { "ogg", Convert.FromBase64String(Ogg) },
+            { "webm", Convert.FromBase64String(WebM) },
+            {
+                "m4a",
+                [
+                    .. Atom("ftyp", "M4A isom"u8.ToArray()),
+                    .. Atom("moov", [.. Atom("mvhd", new byte[20]), .. Atom("udta", Encoding.ASCII.GetBytes(Secret))]),
+                    .. Atom("mdat", new byte[60]),
+                ]
+            },
+        };
 
     [Theory, MemberData(nameof(Sounds))]
     public void A_sound_is_told_by_its_content_and_loses_what_others_wrote_beside_it(string extension, byte[] bytes)
@@ -71,7 +106,9 @@ public sealed class SoundReaderTests
         Assert.Equal(bytes[^60..], clean[^60..]);
     }
 
-    /// <summary>Worked out from the blanked page by a program of another kind, and found right by a general-purpose checker of Ogg files.</summary>
+    /// <summary>
+    /// Worked out from the blanked page by a program of another kind, and found right by a general-purpose checker of Ogg files.
+    /// </summary>
     private const uint BlankedChecksum = 3400152252;
 
     [Fact]
@@ -95,18 +132,38 @@ public sealed class SoundReaderTests
         Assert.DoesNotContain("COMMENT", Encoding.Latin1.GetString(clean));
     }
 
-    public static TheoryData<string, byte[]> NoSounds => new()
-    {
-        { "empty", [] },
-        { "not a sound", "Just some words, and many of them."u8.ToArray() },
-        { "not a sound", [0x89, .. "PNG\r\n\u001a\n"u8, .. new byte[40]] },
-        { "not a sound", [0, 0, 0, 24, .. "ftypheic"u8, .. new byte[40]] },
-        { "cut off", Wave()[..900] },
-        { "no sound in this file", Chunk("RIFF", [.. "WAVE"u8, .. Chunk("LIST", new byte[40])]) },
-        { "only its description", [.. "ID3"u8, 4, 0, 0, 0, 0, 7, 127, .. new byte[50]] },
-        { "cut off or damaged", [.. Atom("ftyp", "M4A isom"u8.ToArray()), 0, 0, 0, 1, .. "moov"u8, 0x7F, 0xFF, 0xFF, 0xFF, 0xFF, 0xFF, 0xFF, 0xF0, .. new byte[40]] },
-        { "cut off or damaged", [.. Atom("ftyp", "M4A isom"u8.ToArray()), 0x7F, 0, 0, 0, .. "moov"u8] },
-    };
+    public static TheoryData<string, byte[]> NoSounds =>
+        new()
+        {
+            { "empty", [] },
+            { "not a sound", "Just some words, and many of them."u8.ToArray() },
+            { "not a sound", [0x89, .. "PNG\r\n\u001a\n"u8, .. new byte[40]] },
+            { "not a sound", [0, 0, 0, 24, .. "ftypheic"u8, .. new byte[40]] },
+            { "cut off", Wave()[..900] },
+            { "no sound in this file", Chunk("RIFF", [.. "WAVE"u8, .. Chunk("LIST", new byte[40])]) },
+            { "only its description", [.. "ID3"u8, 4, 0, 0, 0, 0, 7, 127, .. new byte[50]] },
+            {
+                "cut off or damaged",
+                [
+                    .. Atom("ftyp", "M4A isom"u8.ToArray()),
+                    0,
+                    0,
+                    0,
+                    1,
+                    .. "moov"u8,
+                    0x7F,
+                    0xFF,
+                    0xFF,
+                    0xFF,
+                    0xFF,
+                    0xFF,
+                    0xFF,
+                    0xF0,
+                    .. new byte[40],
+                ]
+            },
+            { "cut off or damaged", [.. Atom("ftyp", "M4A isom"u8.ToArray()), 0x7F, 0, 0, 0, .. "moov"u8] },
+        };
 
     [Theory, MemberData(nameof(NoSounds))]
     public void What_is_no_sound_gets_a_sentence(string words, byte[] bytes) =>
@@ -124,7 +181,8 @@ public sealed class SoundReaderTests
         for (var i = 0; i < 3000; i++)
         {
             var bytes = (byte[])samples[i % samples.Count].Clone();
-            for (var n = 0; n < 4; n++) bytes[random.Next(bytes.Length)] = (byte)random.Next(256);
+            for (var n = 0; n < 4; n++)
+                bytes[random.Next(bytes.Length)] = (byte)random.Next(256);
             try
             {
                 Assert.NotEmpty(SoundReader.Read(bytes[..random.Next(1, bytes.Length + 1)]).Bytes);

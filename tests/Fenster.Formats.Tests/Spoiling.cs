@@ -30,12 +30,30 @@ internal static class Spoiling
     private static string InItsCharacters(string document, Random random)
     {
         var spoilt = document.ToCharArray();
-        for (var n = random.Next(1, 4); n > 0; n--) spoilt[random.Next(spoilt.Length)] = "{}[]\":,0-9eakx\\"[random.Next(15)];
+        for (var n = random.Next(1, 4); n > 0; n--)
+            spoilt[random.Next(spoilt.Length)] = "{}[]\":,0-9eakx\\"[random.Next(15)];
         return new(spoilt, 0, random.Next(4) == 0 ? random.Next(spoilt.Length) : spoilt.Length);
     }
 
     private static readonly string[] Strange =
-        ["null", "-1", "0", "1e300", "1e-300", "123456789012345678901234567890", "\"\"", "\"NaN\"", "\"\\u0000\"", "[]", "{}", "[null]", "[[[]]]", "true", "{\"kind\": \"moon\"}", "\"2026-13-45\""];
+    [
+        "null",
+        "-1",
+        "0",
+        "1e300",
+        "1e-300",
+        "123456789012345678901234567890",
+        "\"\"",
+        "\"NaN\"",
+        "\"\\u0000\"",
+        "[]",
+        "{}",
+        "[null]",
+        "[[[]]]",
+        "true",
+        "{\"kind\": \"moon\"}",
+        "\"2026-13-45\"",
+    ];
 
     private static string InItsValues(string document, Random random)
     {
@@ -44,17 +62,25 @@ internal static class Spoiling
         {
             var places = Places(root).ToList();
             var (parent, key) = places[random.Next(places.Count)];
-            var value = random.Next(6) == 0 ? Places(root).ToList() is var others && others[random.Next(others.Count)] is var other ? Get(other.Parent, other.Key)?.DeepClone() : null
-                : JsonNode.Parse(Strange[random.Next(Strange.Length)]);
+            var value =
+                random.Next(6) == 0
+                    ? Places(root).ToList() is var others && others[random.Next(others.Count)] is var other
+                        ? Get(other.Parent, other.Key)?.DeepClone()
+                        : null
+                    : JsonNode.Parse(Strange[random.Next(Strange.Length)]);
             if (parent is JsonObject fields)
             {
-                if (random.Next(4) == 0) fields.Remove((string)key);
-                else fields[(string)key] = value;
+                if (random.Next(4) == 0)
+                    fields.Remove((string)key);
+                else
+                    fields[(string)key] = value;
             }
             else if (parent is JsonArray items)
             {
-                if (random.Next(4) == 0) items.Add(items[(int)key]?.DeepClone());
-                else items[(int)key] = value;
+                if (random.Next(4) == 0)
+                    items.Add(items[(int)key]?.DeepClone());
+                else
+                    items[(int)key] = value;
             }
         }
         return root.ToJsonString();
@@ -62,10 +88,15 @@ internal static class Spoiling
 
     private static JsonNode? Get(JsonNode parent, object key) => key is string name ? parent[name] : parent[(int)key];
 
-    private static IEnumerable<(JsonNode Parent, object Key)> Places(JsonNode node) => node switch
-    {
-        JsonObject fields => fields.ToList().SelectMany(field => (field.Value is null ? [] : Places(field.Value)).Prepend((node, field.Key))),
-        JsonArray items => Enumerable.Range(0, items.Count).SelectMany(i => (items[i] is { } item ? Places(item) : []).Prepend((node, (object)i))),
-        _ => [],
-    };
+    private static IEnumerable<(JsonNode Parent, object Key)> Places(JsonNode node) =>
+        node switch
+        {
+            JsonObject fields => fields
+                .ToList()
+                .SelectMany(field => (field.Value is null ? [] : Places(field.Value)).Prepend((node, field.Key))),
+            JsonArray items => Enumerable
+                .Range(0, items.Count)
+                .SelectMany(i => (items[i] is { } item ? Places(item) : []).Prepend((node, (object)i))),
+            _ => [],
+        };
 }

@@ -32,7 +32,9 @@ public sealed class WritingAndBundleTests
     [Fact]
     public void Captions_keep_their_cues_and_nothing_else()
     {
-        var captions = "\uFEFFWEBVTT - by somebody\r\n\r\nSTYLE\r\n::cue { background: url(https://tideford.example/x) }\r\n\r\nNOTE where I live\r\n\r\nfirst\r\n00:01.000 --> 00:04.500 align:start\r\nHello\r\n\r\n01:00:05.000 --> 01:00:06.000\r\nمرحبا\r\n";
+        var captions =
+            "\uFEFFWEBVTT - by somebody\r\n\r\nSTYLE\r\n::cue { background: url(https://tideford.example/x) "
+            + "}\r\n\r\nNOTE where I live\r\n\r\nfirst\r\n00:01.000 --> 00:04.500 align:start\r\nHello\r\n\r\n01:00:05.000 --> 01:00:06.000\r\nمرحبا\r\n";
         var kept = Encoding.UTF8.GetString(CaptionsReader.Read(Encoding.UTF8.GetBytes(captions)).Bytes);
         Assert.Equal("WEBVTT\n\nfirst\n00:01.000 --> 00:04.500 align:start\nHello\n\n01:00:05.000 --> 01:00:06.000\nمرحبا\n", kept);
     }
@@ -48,13 +50,31 @@ public sealed class WritingAndBundleTests
     [Fact]
     public void A_video_is_told_by_its_content_and_loses_where_it_was_filmed()
     {
-        byte[] Box(string type, params byte[] content) => [.. BitConverter.GetBytes(System.Buffers.Binary.BinaryPrimitives.ReverseEndianness(8 + content.Length)), .. Encoding.ASCII.GetBytes(type), .. content];
-        byte[] film = [.. Box("ftyp", "isom\0\0\0\0"u8.ToArray()), .. Box("moov", Box("udta", "+51.5-000.1/"u8.ToArray())), .. Box("mdat", 1, 2, 3)];
+        byte[] Box(string type, params byte[] content) =>
+            [
+                .. BitConverter.GetBytes(System.Buffers.Binary.BinaryPrimitives.ReverseEndianness(8 + content.Length)),
+                .. Encoding.ASCII.GetBytes(type),
+                .. content,
+            ];
+        byte[] film =
+        [
+            .. Box("ftyp", "isom\0\0\0\0"u8.ToArray()),
+            .. Box("moov", Box("udta", "+51.5-000.1/"u8.ToArray())),
+            .. Box("mdat", 1, 2, 3),
+        ];
         var video = SoundReader.ReadVideo(film);
         Assert.Equal("mp4", video.Extension);
         Assert.DoesNotContain("+51.5", Encoding.Latin1.GetString(video.Bytes));
         Assert.Equal(film.Length, video.Bytes.Length);
-        foreach (var bad in (byte[][])[[], [1, 2, 3], Encoding.ASCII.GetBytes("RIFF\0\0\0\0WAVEfmt "), film[..(film.Length - 2)]])
+        foreach (
+            var bad in (byte[][])
+                [
+                    [],
+                    [1, 2, 3],
+                    Encoding.ASCII.GetBytes("RIFF\0\0\0\0WAVEfmt "),
+                    film[..(film.Length - 2)],
+                ]
+        )
             Assert.EndsWith(".", Assert.Throws<SoundRefused>(() => SoundReader.ReadVideo(bad)).Message);
     }
 
@@ -73,8 +93,26 @@ public sealed class WritingAndBundleTests
         var (_, columns) = Boards.Ready(new("table", Names: ["A", "B", "C", "D"]));
         Assert.Equal(4, columns.Length);
         // Columns lie side by side within the board of 1000 by 625.
-        Assert.All(columns.Cast<SortRegion>(), column => Assert.True(column.Region.Bounds is { Left: >= 0, Right: <= 1000, Bottom: <= 625 }));
-        Assert.Empty(Soundness.Faults(new Activity { Title = "T", Panes = [new Pane { Id = "p", Scale = axes, Targets = columns }] }));
+        Assert.All(columns.Cast<SortRegion>(), column =>
+            Assert.True(column.Region.Bounds is { Left: >= 0, Right: <= 1000, Bottom: <= 625 })
+        );
+        Assert.Empty(
+            Soundness.Faults(
+                new Activity
+                {
+                    Title = "T",
+                    Panes =
+                    [
+                        new Pane
+                        {
+                            Id = "p",
+                            Scale = axes,
+                            Targets = columns,
+                        },
+                    ],
+                }
+            )
+        );
         Assert.Equal((null, 0), (Boards.Ready(new("squared")).Scale, Boards.Ready(new("squared")).Regions.Length));
     }
 
@@ -109,11 +147,21 @@ public sealed class WritingAndBundleTests
     {
         Assert.EndsWith(".", Assert.Throws<BundleRefused>(() => Bundle.Read([1, 2, 3])).Message);
         Assert.Contains("activity.json", Assert.Throws<BundleRefused>(() => Bundle.Read(Zip(("other.txt", [1])))).Message);
-        Assert.Contains("up to 1000", Assert.Throws<BundleRefused>(() => Bundle.Read(Zip([.. Enumerable.Range(0, 1001).Select(i => ($"f{i}", new byte[] { 1 }))]))).Message);
-        var escaping = Bundle.Read(Zip(("activity.json", "{}"u8.ToArray()), ("../../etc/passwd", [1]), ("media/../x.png", [1]), ("media/abc.png", [1])));
+        Assert.Contains(
+            "up to 1000",
+            Assert
+                .Throws<BundleRefused>(() => Bundle.Read(Zip([.. Enumerable.Range(0, 1001).Select(i => ($"f{i}", new byte[] { 1 }))])))
+                .Message
+        );
+        var escaping = Bundle.Read(
+            Zip(("activity.json", "{}"u8.ToArray()), ("../../etc/passwd", [1]), ("media/../x.png", [1]), ("media/abc.png", [1]))
+        );
         Assert.Empty(escaping.Files);
         // Unpacks to more than half a gigabyte from half a megabyte.
-        var bomb = Zip([("activity.json", "{}"u8.ToArray()), .. Enumerable.Range(0, 6).Select(i => ($"media/{new string((char)('0' + i), 64)}.png", new byte[100 * 1024 * 1024]))]);
+        var bomb = Zip([
+            ("activity.json", "{}"u8.ToArray()),
+            .. Enumerable.Range(0, 6).Select(i => ($"media/{new string((char)('0' + i), 64)}.png", new byte[100 * 1024 * 1024])),
+        ]);
         Assert.Contains("unpacks to more than", Assert.Throws<BundleRefused>(() => Bundle.Read(bomb)).Message);
     }
 }

@@ -28,8 +28,18 @@ public sealed class StoreTests : IDisposable
                 Labels = [new() { Id = "a", Text = "A" }, new() { Id = "b", Text = "B" }],
                 Targets =
                 [
-                    new DropZone { Id = "z1", Region = new Circle(new(10, 10), 5), Accepts = [new("a")] },
-                    new DropZone { Id = "z2", Region = new Circle(new(50, 10), 5), Accepts = [new("b")] },
+                    new DropZone
+                    {
+                        Id = "z1",
+                        Region = new Circle(new(10, 10), 5),
+                        Accepts = [new("a")],
+                    },
+                    new DropZone
+                    {
+                        Id = "z2",
+                        Region = new Circle(new(50, 10), 5),
+                        Accepts = [new("b")],
+                    },
                 ],
             },
         ],
@@ -46,7 +56,8 @@ public sealed class StoreTests : IDisposable
 
     public void Dispose()
     {
-        foreach (var opened in again) opened.Dispose();
+        foreach (var opened in again)
+            opened.Dispose();
         database.Dispose();
         SqliteConnection.ClearAllPools();
         Directory.Delete(folder, recursive: true);
@@ -167,9 +178,18 @@ public sealed class StoreTests : IDisposable
     public async Task Of_many_students_who_place_at_once_each_gets_what_is_right_for_them()
     {
         var publication = Published();
-        var devices = Enumerable.Range(0, 40).Select(i => attempts.DeviceOf(publication.Id, attempts.Join(publication, $"Student {i:00}")!.Secret)!).ToList();
-        var answers = await Task.WhenAll(devices.Select(async (device, i) =>
-            await Append(device, Put("k", "a", i % 4 == 0 ? "nowhere" : "z2")) is { Refused.Length: 0 } taken ? taken.Attempt!.Responses["p"].Placements.Length : -1));
+        var devices = Enumerable
+            .Range(0, 40)
+            .Select(i => attempts.DeviceOf(publication.Id, attempts.Join(publication, $"Student {i:00}")!.Secret)!)
+            .ToList();
+        var answers = await Task.WhenAll(
+            devices.Select(
+                async (device, i) =>
+                    await Append(device, Put("k", "a", i % 4 == 0 ? "nowhere" : "z2")) is { Refused.Length: 0 } taken
+                        ? taken.Attempt!.Responses["p"].Placements.Length
+                        : -1
+            )
+        );
         Assert.Equal(Enumerable.Range(0, 40).Select(i => i % 4 == 0 ? -1 : 1), answers);
         Assert.Equal(30, attempts.Page(publication.Id).Count(attempt => attempt.Placed == 1));
     }
@@ -221,13 +241,23 @@ public sealed class StoreTests : IDisposable
         var device = reopened.DeviceOf(publication.Id, joined.Secret)!;
         Assert.Single(reopened.Of(device)!.Responses["p"].Placements);
         // And the same move is still known.
-        Assert.Single((await reopened.Append(device, [Put("k1", "a", "z2")], Now)).Attempt!.Responses["p"].Placements, new Placement("a", 0, "z1"));
+        Assert.Single(
+            (await reopened.Append(device, [Put("k1", "a", "z2")], Now)).Attempt!.Responses["p"].Placements,
+            new Placement("a", 0, "z1")
+        );
     }
 
     [Fact]
     public async Task What_a_check_did_is_stored_as_moves_and_stays_whatever_becomes_of_the_key()
     {
-        var practice = Activity with { Rules = new() { Check = new(3, WrongLabels.GoBack, RightLabels.HeldFast), Reveal = new() { Marks = Moment.Checked } } };
+        var practice = Activity with
+        {
+            Rules = new()
+            {
+                Check = new(3, WrongLabels.GoBack, RightLabels.HeldFast),
+                Reveal = new() { Marks = Moment.Checked },
+            },
+        };
         var (_, device) = Joined(activity: practice);
         await Append(device, Put("1", "a", "z1"), Put("2", "b", "z1"));
         await Append(device, new KeyedMove("3", "p", new PressCheck()));
@@ -238,19 +268,24 @@ public sealed class StoreTests : IDisposable
         Assert.Equal(2, response.Earlier.Length);
 
         Assert.True(Reopened().Of(device)!.Responses["p"] is var kept && kept.IsSameWork(response) && kept.Earlier.Length == 2);
-        Assert.Equal(Refused.HeldFast, Assert.Single((await Append(device, new KeyedMove("6", "p", new TakeBack("a", 0)))).Refused).Refusal.Why);
+        Assert.Equal(
+            Refused.HeldFast,
+            Assert.Single((await Append(device, new KeyedMove("6", "p", new TakeBack("a", 0)))).Refused).Refusal.Why
+        );
         await HandIn(device);
         Assert.Equal(2, Reopened().Of(device)!.Responses["p"].Earlier.Length);
     }
 
-    private long Bytes(string table, string column) => database.Read(connection => connection.ExecuteScalar<long>($"select coalesce(sum(length({column})), 0) from {table}"));
+    private long Bytes(string table, string column) =>
+        database.Read(connection => connection.ExecuteScalar<long>($"select coalesce(sum(length({column})), 0) from {table}"));
 
     [Fact]
     public async Task A_hundred_placements_with_marks_at_once_store_no_snapshots()
     {
         var atOnce = Activity with { Rules = new() { Reveal = new() { Marks = Moment.Placed } } };
         var (_, device) = Joined(activity: atOnce);
-        for (var i = 0; i < 100; i++) await Append(device, Put($"{i}", "a", i % 2 == 0 ? "z1" : "z2"));
+        for (var i = 0; i < 100; i++)
+            await Append(device, Put($"{i}", "a", i % 2 == 0 ? "z1" : "z2"));
         await HandIn(device);
         Assert.Equal(100, attempts.Of(device)!.Responses["p"].Earlier.Length);
         // A placement and its check a hundred times, each a few words.
@@ -265,26 +300,50 @@ public sealed class StoreTests : IDisposable
         var other = Reopened();
         var secrets = Enumerable.Range(0, 12).Select(i => attempts.Join(publication, $"Student {i:00}")!.Secret).ToList();
         // Each student's moves go now to one process and now to the other, several at once.
-        await Task.WhenAll(secrets.SelectMany((secret, who) => Enumerable.Range(0, 10).Select(async n =>
-        {
-            var process = (who + n) % 2 == 0 ? attempts : other;
-            var taken = await process.Append(process.DeviceOf(publication.Id, secret)!, [Put($"k{n}", n % 2 == 0 ? "a" : "b", n % 3 == 0 ? "z1" : "z2"), Put("same", "a", "z1")], Now);
-            Assert.Empty(taken.Refused);
-        })));
+        await Task.WhenAll(
+            secrets.SelectMany(
+                (secret, who) =>
+                    Enumerable
+                        .Range(0, 10)
+                        .Select(async n =>
+                        {
+                            var process = (who + n) % 2 == 0 ? attempts : other;
+                            var taken = await process.Append(
+                                process.DeviceOf(publication.Id, secret)!,
+                                [Put($"k{n}", n % 2 == 0 ? "a" : "b", n % 3 == 0 ? "z1" : "z2"), Put("same", "a", "z1")],
+                                Now
+                            );
+                            Assert.Empty(taken.Refused);
+                        })
+            )
+        );
         foreach (var secret in secrets)
         {
             var (one, two) = (attempts.Of(attempts.DeviceOf(publication.Id, secret)!)!, other.Of(other.DeviceOf(publication.Id, secret)!)!);
             Assert.Equal(one.Responses["p"].Placements.AsEnumerable(), two.Responses["p"].Placements);
         }
-        Assert.Equal(12 * 11, database.Read(connection => connection.ExecuteScalar<long>("select count(*) from move where key is not null")));
-        Assert.Equal(0, database.Read(connection => connection.ExecuteScalar<long>("select count(*) from attempt where version <> (select count(*) from move where attempt_id = attempt.id)")));
+        Assert.Equal(
+            12 * 11,
+            database.Read(connection => connection.ExecuteScalar<long>("select count(*) from move where key is not null"))
+        );
+        Assert.Equal(
+            0,
+            database.Read(connection =>
+                connection.ExecuteScalar<long>(
+                    "select count(*) from attempt where version <> (select count(*) from move where attempt_id = attempt.id)"
+                )
+            )
+        );
 
         // What one closes or hands in, the other knows at once.
         var device = other.DeviceOf(publication.Id, secrets[0])!;
         await HandIn(attempts.DeviceOf(publication.Id, secrets[0])!);
         Assert.NotNull((await other.Append(device, [Put("late", "b", "z2")], Now)).Attempt!.Handed);
         publications.Close(publication.ActivityId);
-        Assert.Equal(Shut.Closed, (await other.Append(other.DeviceOf(publication.Id, secrets[1])!, [Put("late", "b", "z2")], Now.AddSeconds(11))).Shut);
+        Assert.Equal(
+            Shut.Closed,
+            (await other.Append(other.DeviceOf(publication.Id, secrets[1])!, [Put("late", "b", "z2")], Now.AddSeconds(11))).Shut
+        );
     }
 
     [Fact]
@@ -303,19 +362,46 @@ public sealed class StoreTests : IDisposable
     {
         var publication = Published();
         var few = new Attempts(database, publications, TimeProvider.System, remembered: 3);
-        var devices = Enumerable.Range(0, 10).Select(i => few.DeviceOf(publication.Id, few.Join(publication, $"Student {i}")!.Secret)!).ToList();
+        var devices = Enumerable
+            .Range(0, 10)
+            .Select(i => few.DeviceOf(publication.Id, few.Join(publication, $"Student {i}")!.Secret)!)
+            .ToList();
         for (var round = 0; round < 3; round++)
-            foreach (var device in devices) await few.Append(device, [Put($"{round}", round % 2 == 0 ? "a" : "b", "z1")], Now);
+            foreach (var device in devices)
+                await few.Append(device, [Put($"{round}", round % 2 == 0 ? "a" : "b", "z1")], Now);
         Assert.Equal(3, few.Remembered);
-        Assert.All(devices, device => Assert.Equal([new Placement("a", 0, "z1")], few.Of(device)!.Responses["p"].Placements.AsEnumerable()));
+        Assert.All(devices, device =>
+            Assert.Equal([new Placement("a", 0, "z1")], few.Of(device)!.Responses["p"].Placements.AsEnumerable())
+        );
         // Moves of before are known though they were forgotten.
-        Assert.Equal([new Placement("a", 0, "z1")], (await few.Append(devices[0], [Put("1", "b", "z2")], Now)).Attempt!.Responses["p"].Placements.AsEnumerable());
+        Assert.Equal(
+            [new Placement("a", 0, "z1")],
+            (await few.Append(devices[0], [Put("1", "b", "z2")], Now)).Attempt!.Responses["p"].Placements.AsEnumerable()
+        );
     }
 
     [Fact]
     public async Task Codes_are_tried_at_a_persons_pace()
     {
-        var locked = Activity with { Panes = [new Pane { Id = "p", Targets = [new Core.Model.Lock { Id = "l", At = new(1, 1), Code = new([new("777")]) }] }] };
+        var locked = Activity with
+        {
+            Panes =
+            [
+                new Pane
+                {
+                    Id = "p",
+                    Targets =
+                    [
+                        new Core.Model.Lock
+                        {
+                            Id = "l",
+                            At = new(1, 1),
+                            Code = new([new("777")]),
+                        },
+                    ],
+                },
+            ],
+        };
         var (_, device) = Joined(activity: locked);
         KeyedMove Code(int code) => new($"c{code}", "p", new TryCode("l", $"{code:000}"));
         var taken = await attempts.Append(device, [.. Enumerable.Range(0, 200).Select(Code)], Now);
@@ -331,7 +417,11 @@ public sealed class StoreTests : IDisposable
     {
         var (_, device) = Joined();
         for (var batch = 0; batch < Limits.MostMoves / 500; batch++)
-            await attempts.Append(device, [.. Enumerable.Range(0, 500).Select(i => Put($"{batch}-{i}", "a", i % 2 == 0 ? "z1" : "z2"))], Now);
+            await attempts.Append(
+                device,
+                [.. Enumerable.Range(0, 500).Select(i => Put($"{batch}-{i}", "a", i % 2 == 0 ? "z1" : "z2"))],
+                Now
+            );
         Assert.Equal(Refused.TooManyMoves, Assert.Single((await Append(device, Put("more", "b", "z2"))).Refused).Refusal.Why);
         Assert.NotNull((await HandIn(device)).Attempt!.Handed);
     }
@@ -370,7 +460,12 @@ public sealed class StoreTests : IDisposable
     {
         for (var i = 0; i < 5; i++)
         {
-            var activity = Activity with { Title = $"Activity {i}", Keywords = i % 2 == 0 ? ["Sailing", "50 %"] : ["Knots"], IsStarter = i == 3 };
+            var activity = Activity with
+            {
+                Title = $"Activity {i}",
+                Keywords = i % 2 == 0 ? ["Sailing", "50 %"] : ["Knots"],
+                IsStarter = i == 3,
+            };
             drafts.Add(teacher, activity, "no document");
         }
         Assert.Equal(["Activity 4", "Activity 3"], drafts.Page(teacher, [], null, false, 0, 2).Select(card => card.Title));
@@ -411,6 +506,7 @@ public sealed class StoreTests : IDisposable
     private sealed class StandingClock(DateTimeOffset now) : TimeProvider
     {
         public DateTimeOffset Now { get; set; } = now;
+
         public override DateTimeOffset GetUtcNow() => Now;
     }
 

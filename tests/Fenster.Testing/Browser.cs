@@ -26,8 +26,20 @@ public sealed class Browser : IDisposable
         this.giveBack = giveBack;
         var options = new ChromeOptions { BinaryLocation = "/usr/bin/chromium" };
         options.AddArguments(
-            "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-            "--disable-component-update", "--disable-sync", "--hide-scrollbars", "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", $"--user-data-dir={profile}", $"--window-size={width},{height}");
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--hide-scrollbars",
+            "--use-fake-device-for-media-stream",
+            "--use-fake-ui-for-media-stream",
+            $"--user-data-dir={profile}",
+            $"--window-size={width},{height}"
+        );
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         driver = new(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
         Become(width, height, phone, dark);
@@ -39,8 +51,15 @@ public sealed class Browser : IDisposable
         Cdp("Emulation.setDeviceMetricsOverride", ("width", width), ("height", height), ("deviceScaleFactor", 1), ("mobile", phone));
         Cdp("Emulation.setTouchEmulationEnabled", ("enabled", phone), ("maxTouchPoints", 1));
         // Without movement nothing has to be waited for.
-        Cdp("Emulation.setEmulatedMedia", ("features", new[] { ("prefers-color-scheme", dark ? "dark" : "light"), ("prefers-reduced-motion", "reduce") }
-            .Select(feature => new Dictionary<string, object> { ["name"] = feature.Item1, ["value"] = feature.Item2 }).ToArray()));
+        Cdp(
+            "Emulation.setEmulatedMedia",
+            (
+                "features",
+                new[] { ("prefers-color-scheme", dark ? "dark" : "light"), ("prefers-reduced-motion", "reduce") }
+                    .Select(feature => new Dictionary<string, object> { ["name"] = feature.Item1, ["value"] = feature.Item2 })
+                    .ToArray()
+            )
+        );
     }
 
     /// <summary>Makes it like new: it shows nothing, and nothing that it kept is left.</summary>
@@ -61,16 +80,27 @@ public sealed class Browser : IDisposable
     public string Path => new Uri(driver.Url).PathAndQuery;
 
     /// <summary>Waits until a condition holds, and answers with what it gave.</summary>
-    public T Until<T>(Func<T?> condition, string what) where T : class
+    public T Until<T>(Func<T?> condition, string what)
+        where T : class
     {
-        var wait = new DefaultWait<IWebDriver>(driver) { Timeout = Patience, PollingInterval = TimeSpan.FromMilliseconds(30), Message = what };
-        wait.IgnoreExceptionTypes(typeof(NoSuchElementException), typeof(StaleElementReferenceException), typeof(ElementNotInteractableException));
+        var wait = new DefaultWait<IWebDriver>(driver)
+        {
+            Timeout = Patience,
+            PollingInterval = TimeSpan.FromMilliseconds(30),
+            Message = what,
+        };
+        wait.IgnoreExceptionTypes(
+            typeof(NoSuchElementException),
+            typeof(StaleElementReferenceException),
+            typeof(ElementNotInteractableException)
+        );
         return wait.Until(_ => condition())!;
     }
 
     public void Until(Func<bool> condition, string what) => Until(() => condition() ? "yes" : null, what);
 
-    public IWebElement See(string css) => Until(() => driver.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), $"{css} to be seen");
+    public IWebElement See(string css) =>
+        Until(() => driver.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed), $"{css} to be seen");
 
     public int Count(string css) => driver.FindElements(By.CssSelector(css)).Count;
 
@@ -87,7 +117,15 @@ public sealed class Browser : IDisposable
         }
     }
 
-    public void Click(string css) => Until(() => { See(css).Click(); return true; }, $"a click on {css}");
+    public void Click(string css) =>
+        Until(
+            () =>
+            {
+                See(css).Click();
+                return true;
+            },
+            $"a click on {css}"
+        );
 
     /// <summary>Types over what a field holds, as a person does.</summary>
     public void Fill(string css, string text)
@@ -98,11 +136,13 @@ public sealed class Browser : IDisposable
 
     public void Keys(params string[] keys)
     {
-        foreach (var key in keys) new Actions(driver).SendKeys(key).Perform();
+        foreach (var key in keys)
+            new Actions(driver).SendKeys(key).Perform();
     }
 
     /// <summary>Presses a key with Control held.</summary>
-    public void Ctrl(string key) => new Actions(driver).KeyDown(OpenQA.Selenium.Keys.Control).SendKeys(key).KeyUp(OpenQA.Selenium.Keys.Control).Perform();
+    public void Ctrl(string key) =>
+        new Actions(driver).KeyDown(OpenQA.Selenium.Keys.Control).SendKeys(key).KeyUp(OpenQA.Selenium.Keys.Control).Perform();
 
     public T Script<T>(string script, params object[] arguments) => (T)driver.ExecuteScript(script, arguments)!;
 
@@ -113,7 +153,11 @@ public sealed class Browser : IDisposable
     public (int X, int Y) Spot(string css, double across = 0.5, double down = 0.5)
     {
         See(css);
-        var box = Script<Dictionary<string, object>>("const e = document.querySelector(arguments[0]); e.scrollIntoView({ block: 'nearest', inline: 'nearest' }); const b = e.getBoundingClientRect(); return {x: b.x, y: b.y, w: b.width, h: b.height}", css);
+        var box = Script<Dictionary<string, object>>(
+            "const e = document.querySelector(arguments[0]); e.scrollIntoView({ block: 'nearest', inline: 'nearest' "
+                + "}); const b = e.getBoundingClientRect(); return {x: b.x, y: b.y, w: b.width, h: b.height}",
+            css
+        );
         double Number(string name) => Convert.ToDouble(box[name], CultureInfo.InvariantCulture);
         return ((int)(Number("x") + Number("w") * across), (int)(Number("y") + Number("h") * down));
     }
@@ -135,7 +179,8 @@ public sealed class Browser : IDisposable
         var actions = new ActionBuilder();
         actions.AddAction(Mouse.CreatePointerMove(CoordinateOrigin.Viewport, spots[0].X, spots[0].Y, TimeSpan.Zero));
         actions.AddAction(Mouse.CreatePointerDown(MouseButton.Left));
-        foreach (var (x, y) in spots.Skip(1)) actions.AddAction(Mouse.CreatePointerMove(CoordinateOrigin.Viewport, x, y, TimeSpan.FromMilliseconds(60)));
+        foreach (var (x, y) in spots.Skip(1))
+            actions.AddAction(Mouse.CreatePointerMove(CoordinateOrigin.Viewport, x, y, TimeSpan.FromMilliseconds(60)));
         driver.PerformActions(actions.ToActionSequenceList());
     }
 
@@ -153,7 +198,8 @@ public sealed class Browser : IDisposable
     {
         static object[] Points((int X, int Y) spot) => [new Dictionary<string, object> { ["x"] = spot.X, ["y"] = spot.Y }];
         Cdp("Input.dispatchTouchEvent", ("type", "touchStart"), ("touchPoints", Points(spots[0])));
-        foreach (var spot in spots.Skip(1)) Cdp("Input.dispatchTouchEvent", ("type", "touchMove"), ("touchPoints", Points(spot)));
+        foreach (var spot in spots.Skip(1))
+            Cdp("Input.dispatchTouchEvent", ("type", "touchMove"), ("touchPoints", Points(spot)));
         Cdp("Input.dispatchTouchEvent", ("type", "touchEnd"), ("touchPoints", Array.Empty<object>()));
     }
 
@@ -165,7 +211,13 @@ public sealed class Browser : IDisposable
     private void Network(bool offline, int latency)
     {
         Cdp("Network.enable");
-        Cdp("Network.emulateNetworkConditions", ("offline", offline), ("latency", latency), ("downloadThroughput", -1), ("uploadThroughput", -1));
+        Cdp(
+            "Network.emulateNetworkConditions",
+            ("offline", offline),
+            ("latency", latency),
+            ("downloadThroughput", -1),
+            ("uploadThroughput", -1)
+        );
     }
 
     /// <summary>Ends it at once, as a crash would; it is of no more use then.</summary>
@@ -186,34 +238,49 @@ public sealed class Browser : IDisposable
     }
 
     /// <summary>Every error that the page's console shows, but those of requests that a test made fail.</summary>
-    public IEnumerable<string> ConsoleErrors() => driver.Manage().Logs.GetLog(LogType.Browser)
-        .Select(entry => entry.Message)
-        .Where(message => !message.Contains("Failed to load resource") && !message.Contains("net::ERR_"));
+    public IEnumerable<string> ConsoleErrors() =>
+        driver
+            .Manage()
+            .Logs.GetLog(LogType.Browser)
+            .Select(entry => entry.Message)
+            .Where(message => !message.Contains("Failed to load resource") && !message.Contains("net::ERR_"));
 
     /// <summary>What axe-core, the accessibility engine, finds on the page.</summary>
     public IReadOnlyList<string> AxeViolations()
     {
         Script<object?>(File.ReadAllText(System.IO.Path.Combine(RunningFenster.Repository, "node_modules/axe-core/axe.min.js")));
         driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(30);
-        var found = (IReadOnlyCollection<object>)driver.ExecuteAsyncScript("""
-            const done = arguments[arguments.length - 1]
-            axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
-              .then(result => done(result.violations.flatMap(v => v.nodes.map(n => `${v.id}: ${n.target.join(' ')} ${n.failureSummary}`))))
-            """)!;
+        var found =
+            (IReadOnlyCollection<object>)
+                driver.ExecuteAsyncScript(
+                    """
+                    const done = arguments[arguments.length - 1]
+                    axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
+                      .then(result => done(result.violations.flatMap(v => v.nodes.map(n => `${v.id}: ${n.target.join(' ')} ${n.failureSummary}`))))
+                    """
+                )!;
         return [.. found.Select(violation => $"{violation}")];
     }
 
     /// <summary>Saves what the window shows as PNG.</summary>
     public void Shoot(string file)
     {
-        Until(() => Script<bool>("return document.fonts.status === 'loaded' && [...document.images].every(i => i.complete || i.loading === 'lazy')"), "fonts and pictures");
+        Until(
+            () =>
+                Script<bool>(
+                    "return document.fonts.status === 'loaded' && [...document.images].every(i => i.complete || i.loading === 'lazy')"
+                ),
+            "fonts and pictures"
+        );
         driver.GetScreenshot().SaveAsFile(file);
     }
 
     public void Dispose()
     {
-        if (giveBack is null) End();
-        else giveBack(this);
+        if (giveBack is null)
+            End();
+        else
+            giveBack(this);
     }
 
     internal void End()
@@ -234,7 +301,8 @@ public sealed class Demo : IDisposable
 
     public Browser Open(int width = 1280, int height = 800, bool phone = false, bool dark = false)
     {
-        if (!spare.TryPop(out var browser)) return new(Fenster.Address, width, height, phone, dark, TakeBack);
+        if (!spare.TryPop(out var browser))
+            return new(Fenster.Address, width, height, phone, dark, TakeBack);
         browser.Become(width, height, phone, dark);
         return browser;
     }
@@ -254,7 +322,8 @@ public sealed class Demo : IDisposable
 
     public void Dispose()
     {
-        foreach (var browser in spare) browser.End();
+        foreach (var browser in spare)
+            browser.End();
         Fenster.Dispose();
     }
 }

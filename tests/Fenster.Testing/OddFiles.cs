@@ -13,7 +13,8 @@ public static class OddFiles
     {
         using var packed = new MemoryStream();
         using (var zlib = new ZLibStream(packed, CompressionLevel.Fastest))
-            for (var row = 0; row < (isWhole ? height : 1); row++) zlib.Write(new byte[width + 1]);
+            for (var row = 0; row < (isWhole ? height : 1); row++)
+                zlib.Write(new byte[width + 1]);
         var header = new byte[13];
         BinaryPrimitives.WriteInt32BigEndian(header, width);
         BinaryPrimitives.WriteInt32BigEndian(header.AsSpan(4), height);
@@ -38,7 +39,8 @@ public static class OddFiles
         foreach (var b in bytes)
         {
             crc ^= b;
-            for (var bit = 0; bit < 8; bit++) crc = (crc & 1) != 0 ? 0xEDB88320u ^ crc >> 1 : crc >> 1;
+            for (var bit = 0; bit < 8; bit++)
+                crc = (crc & 1) != 0 ? 0xEDB88320u ^ crc >> 1 : crc >> 1;
         }
         return ~crc;
     }

@@ -31,8 +31,17 @@ public sealed class RunningFenster : IDisposable
     public static string Repository { get; } = FindRepository();
 
     /// <summary>The most memory that the program has held so far, in bytes, as Linux counts it.</summary>
-    public long PeakMemory => File.ReadLines($"/proc/{process.Id}/status").Where(line => line.StartsWith("VmHWM:", StringComparison.Ordinal))
-        .Select(line => 1024 * long.Parse(line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)[1], System.Globalization.CultureInfo.InvariantCulture)).Single();
+    public long PeakMemory =>
+        File.ReadLines($"/proc/{process.Id}/status")
+            .Where(line => line.StartsWith("VmHWM:", StringComparison.Ordinal))
+            .Select(line =>
+                1024
+                * long.Parse(
+                    line.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)[1],
+                    System.Globalization.CultureInfo.InvariantCulture
+                )
+            )
+            .Single();
 
     /// <summary>Changes what is stored behind the program's back, such as a time.</summary>
     public void Execute(string sql)
@@ -61,9 +70,12 @@ public sealed class RunningFenster : IDisposable
     private (Process, Uri) Start(string urls)
     {
         var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true };
-        start.ArgumentList.Add(Environment.GetEnvironmentVariable("FENSTER_PROGRAM")
-            ?? Path.Combine(Repository, "src", "Fenster.Web", "bin", Configuration, "net10.0", "Fenster.Web.dll"));
-        foreach (var argument in (string[])["--data", Data, "--urls", urls]) start.ArgumentList.Add(argument);
+        start.ArgumentList.Add(
+            Environment.GetEnvironmentVariable("FENSTER_PROGRAM")
+                ?? Path.Combine(Repository, "src", "Fenster.Web", "bin", Configuration, "net10.0", "Fenster.Web.dll")
+        );
+        foreach (var argument in (string[])["--data", Data, "--urls", urls])
+            start.ArgumentList.Add(argument);
         if (demo)
         {
             start.ArgumentList.Add("--demo");
@@ -74,7 +86,8 @@ public sealed class RunningFenster : IDisposable
         while (started.StandardOutput.ReadLine() is { } line)
         {
             said.Add(line);
-            if (!line.StartsWith("Fenster is ready: ", StringComparison.Ordinal)) continue;
+            if (!line.StartsWith("Fenster is ready: ", StringComparison.Ordinal))
+                continue;
             // Read on, so that the program never waits for a full pipe.
             _ = started.StandardOutput.BaseStream.CopyToAsync(Stream.Null);
             return (started, new Uri(line["Fenster is ready: ".Length..].Trim() + "/"));
@@ -92,14 +105,17 @@ public sealed class RunningFenster : IDisposable
     private static string FindRepository()
     {
         for (var folder = new DirectoryInfo(AppContext.BaseDirectory); folder is not null; folder = folder.Parent)
-            if (File.Exists(Path.Combine(folder.FullName, "Fenster.slnx"))) return folder.FullName;
+            if (File.Exists(Path.Combine(folder.FullName, "Fenster.slnx")))
+                return folder.FullName;
         throw new InvalidOperationException("Fenster.slnx is in no folder above the program.");
     }
 
     public void Dispose()
     {
-        if (!process.HasExited) Kill();
+        if (!process.HasExited)
+            Kill();
         process.Dispose();
-        if (keptData is null) Directory.Delete(Data, recursive: true);
+        if (keptData is null)
+            Directory.Delete(Data, recursive: true);
     }
 }

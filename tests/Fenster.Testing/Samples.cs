@@ -10,37 +10,58 @@ public static class Samples
     public const string PlantedMark = "planted";
 
     /// <summary>Practice: two checks, wrong labels go back, right ones are held fast.</summary>
-    public static Rules Practice { get; } = new()
-    {
-        Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast),
-        Reveal = new() { Marks = Moment.Checked, Feedback = Moment.Checked, Key = Moment.HandedIn, Explanation = Moment.HandedIn },
-    };
+    public static Rules Practice { get; } =
+        new()
+        {
+            Check = new(2, WrongLabels.GoBack, RightLabels.HeldFast),
+            Reveal = new()
+            {
+                Marks = Moment.Checked,
+                Feedback = Moment.Checked,
+                Key = Moment.HandedIn,
+                Explanation = Moment.HandedIn,
+            },
+        };
 
     /// <param name="media">Hash of a stored picture; one that is not stored will do where nobody looks at it.</param>
     /// <summary>A test after which everything shows.</summary>
-    private static readonly Rules Test = new() { Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn } };
+    private static readonly Rules Test = new()
+    {
+        Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn },
+    };
 
     /// <param name="rules">Null for those of a test after which everything shows.</param>
-    public static string Document(int zones, string? media = null, Rules? rules = null) => ActivityDocument.Write(new Activity
-    {
-        Title = "Parts of something",
-        Rules = rules ?? Test,
-        Panes =
-        [
-            new Pane
+    public static string Document(int zones, string? media = null, Rules? rules = null) =>
+        ActivityDocument.Write(
+            new Activity
             {
-                Id = $"{PlantedMark}-pane",
-                Picture = new(media ?? new string('0', 64), 1000, 700, "Something with parts"),
-                Labels = [.. Enumerable.Range(1, zones).Select(i => new Label { Id = $"{PlantedMark}-label-{i}", Text = $"Part {i}" })],
-                Targets = [.. Enumerable.Range(1, zones).Select(i => new DropZone
-                {
-                    Id = $"{PlantedMark}-zone-{i}",
-                    Region = new Rectangle(20 + (i - 1) % 5 * 190, 40 + (i - 1) / 5 * 90, 150, 50),
-                    Accepts = [new($"{PlantedMark}-label-{i}")],
-                    Feedback = new($"{PlantedMark}: yes, part {i}.", $"{PlantedMark}: no, look again."),
-                    Explanation = $"{PlantedMark}: because it is part {i}.",
-                })],
-            },
-        ],
-    });
+                Title = "Parts of something",
+                Rules = rules ?? Test,
+                Panes =
+                [
+                    new Pane
+                    {
+                        Id = $"{PlantedMark}-pane",
+                        Picture = new(media ?? new string('0', 64), 1000, 700, "Something with parts"),
+                        Labels =
+                        [
+                            .. Enumerable.Range(1, zones).Select(i => new Label { Id = $"{PlantedMark}-label-{i}", Text = $"Part {i}" }),
+                        ],
+                        Targets =
+                        [
+                            .. Enumerable
+                                .Range(1, zones)
+                                .Select(i => new DropZone
+                                {
+                                    Id = $"{PlantedMark}-zone-{i}",
+                                    Region = new Rectangle(20 + (i - 1) % 5 * 190, 40 + (i - 1) / 5 * 90, 150, 50),
+                                    Accepts = [new($"{PlantedMark}-label-{i}")],
+                                    Feedback = new($"{PlantedMark}: yes, part {i}.", $"{PlantedMark}: no, look again."),
+                                    Explanation = $"{PlantedMark}: because it is part {i}.",
+                                }),
+                        ],
+                    },
+                ],
+            }
+        );
 }

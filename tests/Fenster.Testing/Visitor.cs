@@ -28,8 +28,10 @@ public sealed partial class Visitor : IDisposable
         var body = await response.Content.ReadAsByteArrayAsync();
         Record?.Write(body);
         Record?.Write(System.Text.Encoding.UTF8.GetBytes($"{response.Headers}{response.Content.Headers}"));
-        if (response.Content.Headers.ContentType?.MediaType == "text/html"
-            && Token().Match(System.Text.Encoding.UTF8.GetString(body)) is { Success: true } match)
+        if (
+            response.Content.Headers.ContentType?.MediaType == "text/html"
+            && Token().Match(System.Text.Encoding.UTF8.GetString(body)) is { Success: true } match
+        )
             token = WebUtility.HtmlDecode(match.Groups[1].Value);
         return response;
     }
@@ -39,10 +41,15 @@ public sealed partial class Visitor : IDisposable
     public async Task<string> Text(string path) => await (await Get(path)).Content.ReadAsStringAsync();
 
     /// <summary>Posts a form with the token of the page seen last.</summary>
-    public Task<HttpResponseMessage> Post(string path, params (string Name, string Value)[] fields) => Send(new(HttpMethod.Post, path)
-    {
-        Content = new FormUrlEncodedContent(fields.Append(("__RequestVerificationToken", token)).Select(f => KeyValuePair.Create(f.Item1, f.Item2))),
-    });
+    public Task<HttpResponseMessage> Post(string path, params (string Name, string Value)[] fields) =>
+        Send(
+            new(HttpMethod.Post, path)
+            {
+                Content = new FormUrlEncodedContent(
+                    fields.Append(("__RequestVerificationToken", token)).Select(f => KeyValuePair.Create(f.Item1, f.Item2))
+                ),
+            }
+        );
 
     public Task<HttpResponseMessage> PostJson(string path, object body) => PostAsScript(path, JsonContent.Create(body));
 
@@ -92,7 +99,8 @@ public sealed partial class Visitor : IDisposable
     }
 
     /// <summary>The path by which students come to a published activity.</summary>
-    public async Task<string> JoinPath(int activity) => $"/join/{Code().Match(await Text($"/activities/{activity}/share")).Groups[1].Value}";
+    public async Task<string> JoinPath(int activity) =>
+        $"/join/{Code().Match(await Text($"/activities/{activity}/share")).Groups[1].Value}";
 
     // What a student does.
 
@@ -102,12 +110,45 @@ public sealed partial class Visitor : IDisposable
         return await Post($"/join/{code}", ("name", name));
     }
 
-    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone) => PostJson($"/do/{code}/place", new
-    {
-        moves = new[] { new { key, pane = "p1", move = new { kind = "putDown", label, copy = 0, zone } } },
-    });
+    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone) =>
+        PostJson(
+            $"/do/{code}/place",
+            new
+            {
+                moves = new[]
+                {
+                    new
+                    {
+                        key,
+                        pane = "p1",
+                        move = new
+                        {
+                            kind = "putDown",
+                            label,
+                            copy = 0,
+                            zone,
+                        },
+                    },
+                },
+            }
+        );
 
-    public Task<HttpResponseMessage> Check(string code, string key) => PostJson($"/do/{code}/place", new { moves = new[] { new { key, pane = "p1", move = new { kind = "pressCheck" } } } });
+    public Task<HttpResponseMessage> Check(string code, string key) =>
+        PostJson(
+            $"/do/{code}/place",
+            new
+            {
+                moves = new[]
+                {
+                    new
+                    {
+                        key,
+                        pane = "p1",
+                        move = new { kind = "pressCheck" },
+                    },
+                },
+            }
+        );
 
     public Task<HttpResponseMessage> HandIn(string code) => PostJson($"/do/{code}/hand-in", new { moves = Array.Empty<object>() });
 

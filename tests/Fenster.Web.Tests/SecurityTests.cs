@@ -43,7 +43,12 @@ public sealed class SecurityTests(Server server)
     {
         var visitor = server.Visitor(followRedirects: false);
         await visitor.Get("/sign-in");
-        var response = await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", RunningFenster.DemoPassword), ("then", "//elsewhere.example/"));
+        var response = await visitor.Post(
+            "/sign-in",
+            ("Email", RunningFenster.DemoEmail),
+            ("Password", RunningFenster.DemoPassword),
+            ("then", "//elsewhere.example/")
+        );
         Assert.Equal("/activities", response.Headers.Location!.ToString());
     }
 
@@ -65,7 +70,8 @@ public sealed class SecurityTests(Server server)
     public void Imports_point_one_way(string project, string mayUse)
     {
         var file = XDocument.Load(Path.Combine(RunningFenster.Repository, $"src/Fenster.{project}/Fenster.{project}.csproj"));
-        var used = file.Descendants("ProjectReference").Select(r => Regex.Match(r.Attribute("Include")!.Value, @"Fenster\.(\w+)\.csproj").Groups[1].Value);
+        var used = file.Descendants("ProjectReference")
+            .Select(r => Regex.Match(r.Attribute("Include")!.Value, @"Fenster\.(\w+)\.csproj").Groups[1].Value);
         Assert.Subset(mayUse.Split(' ', StringSplitOptions.RemoveEmptyEntries).ToHashSet(), used.ToHashSet());
     }
 }

@@ -17,7 +17,8 @@ public sealed class SharingTests(Server server)
         return JsonSerializer.Deserialize<JsonElement>(await response.Content.ReadAsStringAsync());
     }
 
-    private static async Task<JsonNode> Draft(Visitor teacher, long id) => JsonNode.Parse(await teacher.Text($"/activities/{id}?handler=Draft"))!;
+    private static async Task<JsonNode> Draft(Visitor teacher, long id) =>
+        JsonNode.Parse(await teacher.Text($"/activities/{id}?handler=Draft"))!;
 
     [Fact]
     public async Task An_activity_goes_out_as_a_file_and_comes_in_with_all_it_shows_and_plays()
@@ -37,15 +38,29 @@ public sealed class SharingTests(Server server)
         foreach (var hash in Fenster.Formats.Bundles.Bundle.HashesIn(document))
             Assert.Equal(HttpStatusCode.OK, (await other.Get($"/media/{hash}/0")).StatusCode);
         // What is no bundle is a sentence on the page.
-        Assert.Contains("can’t be read", WebUtility.HtmlDecode(await (await Send(other, "nonsense"u8.ToArray())).Content.ReadAsStringAsync()).Replace('\'', '’'));
+        Assert.Contains(
+            "can’t be read",
+            WebUtility.HtmlDecode(await (await Send(other, "nonsense"u8.ToArray())).Content.ReadAsStringAsync()).Replace('\'', '’')
+        );
     }
 
     private static async Task<HttpResponseMessage> Send(Visitor teacher, byte[] bytes)
     {
         var page = await teacher.Text("/activities");
-        var token = WebUtility.HtmlDecode(System.Text.RegularExpressions.Regex.Match(page, "name=\"form-token\" content=\"([^\"]*)\"").Groups[1].Value);
+        var token = WebUtility.HtmlDecode(
+            System.Text.RegularExpressions.Regex.Match(page, "name=\"form-token\" content=\"([^\"]*)\"").Groups[1].Value
+        );
         var file = new ByteArrayContent(bytes) { Headers = { ContentType = new MediaTypeHeaderValue("application/zip") } };
-        return await teacher.Send(new(HttpMethod.Post, "/activities?handler=Bundle") { Content = new MultipartFormDataContent { { file, "bundle", "a.zip" }, { new StringContent(token), "__RequestVerificationToken" } } });
+        return await teacher.Send(
+            new(HttpMethod.Post, "/activities?handler=Bundle")
+            {
+                Content = new MultipartFormDataContent
+                {
+                    { file, "bundle", "a.zip" },
+                    { new StringContent(token), "__RequestVerificationToken" },
+                },
+            }
+        );
     }
 
     [Fact]
@@ -53,11 +68,27 @@ public sealed class SharingTests(Server server)
     {
         var teacher = await server.Visitor().SignIn();
         await teacher.Get("/colleagues");
-        Assert.Contains("8 characters", await (await teacher.Post("/colleagues", ("name", "Ada Low"), ("email", "ada@tideford.example"), ("password", "short"))).Content.ReadAsStringAsync());
-        Assert.Contains("can sign in now", await (await teacher.Post("/colleagues", ("name", "Ada Low"), ("email", "ada@tideford.example"), ("password", "low-water"))).Content.ReadAsStringAsync());
+        Assert.Contains(
+            "8 characters",
+            await (
+                await teacher.Post("/colleagues", ("name", "Ada Low"), ("email", "ada@tideford.example"), ("password", "short"))
+            ).Content.ReadAsStringAsync()
+        );
+        Assert.Contains(
+            "can sign in now",
+            await (
+                await teacher.Post("/colleagues", ("name", "Ada Low"), ("email", "ada@tideford.example"), ("password", "low-water"))
+            ).Content.ReadAsStringAsync()
+        );
         await teacher.Get("/activities/1/share");
-        Assert.Contains("Nobody with that address", await (await teacher.Post("/activities/1/share?handler=Give", ("email", "nobody@tideford.example"))).Content.ReadAsStringAsync());
-        Assert.Contains("Ada Low has a copy now", await (await teacher.Post("/activities/1/share?handler=Give", ("email", "ada@tideford.example"))).Content.ReadAsStringAsync());
+        Assert.Contains(
+            "Nobody with that address",
+            await (await teacher.Post("/activities/1/share?handler=Give", ("email", "nobody@tideford.example"))).Content.ReadAsStringAsync()
+        );
+        Assert.Contains(
+            "Ada Low has a copy now",
+            await (await teacher.Post("/activities/1/share?handler=Give", ("email", "ada@tideford.example"))).Content.ReadAsStringAsync()
+        );
 
         var colleague = server.Visitor();
         await colleague.Get("/sign-in");
@@ -100,7 +131,10 @@ public sealed class SharingTests(Server server)
         // A copy keeps everything but its title.
         await teacher.Get("/activities");
         var second = await teacher.Post($"/activities?handler=Copy&id={copy}");
-        Assert.Equal("From my pattern (copy)", (string?)(await Draft(teacher, long.Parse(second.RequestMessage!.RequestUri!.Segments[^1])))["document"]!["title"]);
+        Assert.Equal(
+            "From my pattern (copy)",
+            (string?)(await Draft(teacher, long.Parse(second.RequestMessage!.RequestUri!.Segments[^1])))["document"]!["title"]
+        );
     }
 
     [Fact]
@@ -117,11 +151,17 @@ public sealed class SharingTests(Server server)
         slot = $"{long.Parse(slot, System.Globalization.CultureInfo.InvariantCulture) - 1200000}";
         (await teacher.Save(id, 2, Samples.Document(3))).EnsureSuccessStatusCode();
         // From a page that is older than the draft nothing is gone back to.
-        Assert.Contains("changed meanwhile", await (await teacher.Post($"/activities/{id}/history", ("slot", slot), ("version", "2"))).Content.ReadAsStringAsync());
+        Assert.Contains(
+            "changed meanwhile",
+            await (await teacher.Post($"/activities/{id}/history", ("slot", slot), ("version", "2"))).Content.ReadAsStringAsync()
+        );
         (await teacher.Post($"/activities/{id}/history", ("slot", slot), ("version", "3"))).EnsureSuccessStatusCode();
         Assert.Contains("1 picture, 3 rows", await teacher.Text($"/activities/{id}/history"));
         Assert.Equal(4, (int?)(await Draft(teacher, id))["version"]);
-        Assert.Equal(HttpStatusCode.NotFound, (await teacher.Post($"/activities/{id}/history", ("slot", "1"), ("version", "4"))).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await teacher.Post($"/activities/{id}/history", ("slot", "1"), ("version", "4"))).StatusCode
+        );
     }
 
     [Fact]
@@ -132,7 +172,16 @@ public sealed class SharingTests(Server server)
         var document = JsonNode.Parse(Samples.Document(2))!;
         document["instructions"] = "<p onclick=\"x()\">Do <b>it</b></p><script>x()</script>";
         var says = (await Json(await teacher.Save(id, 1, document.ToJsonString()))).GetProperty("says");
-        Assert.Equal("check.checks", says.GetProperty("rules").GetProperty("check").EnumerateArray().Select(word => word.GetProperty("choice")).First(choice => choice.ValueKind == JsonValueKind.Object).GetProperty("path").GetString());
+        Assert.Equal(
+            "check.checks",
+            says.GetProperty("rules")
+                .GetProperty("check")
+                .EnumerateArray()
+                .Select(word => word.GetProperty("choice"))
+                .First(choice => choice.ValueKind == JsonValueKind.Object)
+                .GetProperty("path")
+                .GetString()
+        );
         Assert.Single(says.GetProperty("paneRules").EnumerateArray());
         Assert.Contains("guessing earns", says.GetProperty("guess").GetString());
         Assert.Contains(says.GetProperty("remarks").EnumerateArray(), remark => remark.GetProperty("mend").GetString() == "addDistractor");
@@ -144,15 +193,72 @@ public sealed class SharingTests(Server server)
     {
         var teacher = await server.Visitor().SignIn();
         var id = await teacher.Begin("Boards");
-        var wish = new { kind = "numberLine", from = 0, to = 12, step = 1, names = Array.Empty<string>(), colour = "#ffffff" };
+        var wish = new
+        {
+            kind = "numberLine",
+            from = 0,
+            to = 12,
+            step = 1,
+            names = Array.Empty<string>(),
+            colour = "#ffffff",
+        };
         var board = await Json(await teacher.PostJson($"/activities/{id}/picture?handler=Board", wish));
-        var picture = new { media = board.GetProperty("hash").GetString(), width = 1, height = 1, altText = "", credit = "", margins = new { left = 0, top = 0, right = 0, bottom = 0 }, preparation = (object?)null };
-        await Json(await teacher.PostJson($"/activities/{id}/picture?handler=Hang", new { version = 1, picture, pane = 0, board = wish }));
+        var picture = new
+        {
+            media = board.GetProperty("hash").GetString(),
+            width = 1,
+            height = 1,
+            altText = "",
+            credit = "",
+            margins = new
+            {
+                left = 0,
+                top = 0,
+                right = 0,
+                bottom = 0,
+            },
+            preparation = (object?)null,
+        };
+        await Json(
+            await teacher.PostJson(
+                $"/activities/{id}/picture?handler=Hang",
+                new
+                {
+                    version = 1,
+                    picture,
+                    pane = 0,
+                    board = wish,
+                }
+            )
+        );
         var pane = (await Draft(teacher, id))["document"]!["panes"]![0]!;
         Assert.Equal(12, (double?)pane["scale"]!["x"]!["toValue"]);
-        await Json(await teacher.PostJson($"/activities/{id}/picture?handler=Panes", new { version = 2, pane = 0, pictures = new[] { picture.media, picture.media } }));
+        await Json(
+            await teacher.PostJson(
+                $"/activities/{id}/picture?handler=Panes",
+                new
+                {
+                    version = 2,
+                    pane = 0,
+                    pictures = new[] { picture.media, picture.media },
+                }
+            )
+        );
         Assert.Equal(3, (await Draft(teacher, id))["document"]!["panes"]!.AsArray().Count);
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await teacher.PostJson($"/activities/{id}/picture?handler=Panes", new { version = 3, pane = 0, pictures = new[] { new string('0', 64) } })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.UnprocessableEntity,
+            (
+                await teacher.PostJson(
+                    $"/activities/{id}/picture?handler=Panes",
+                    new
+                    {
+                        version = 3,
+                        pane = 0,
+                        pictures = new[] { new string('0', 64) },
+                    }
+                )
+            ).StatusCode
+        );
         // The shelf says where the board is used.
         Assert.Contains("usedIn", await teacher.Text($"/activities/{id}/picture"));
     }
@@ -162,7 +268,12 @@ public sealed class SharingTests(Server server)
     {
         var teacher = await server.Visitor().SignIn();
         await teacher.Get("/activities/1");
-        var captions = await Json(await teacher.PostAsScript("/captions", new ByteArrayContent(Encoding.UTF8.GetBytes("WEBVTT\n\n00:01.000 --> 00:02.000\nHello\n"))));
+        var captions = await Json(
+            await teacher.PostAsScript(
+                "/captions",
+                new ByteArrayContent(Encoding.UTF8.GetBytes("WEBVTT\n\n00:01.000 --> 00:02.000\nHello\n"))
+            )
+        );
         var served = await teacher.Get($"/media/{captions.GetProperty("hash").GetString()}/0");
         Assert.Equal("text/vtt", served.Content.Headers.ContentType!.MediaType);
         foreach (var path in (string[])["/captions", "/videos", "/sounds"])

@@ -24,13 +24,22 @@ public sealed class StudentTests(Server server)
     [Fact]
     public async Task Nothing_of_the_key_reaches_a_student_before_its_moment()
     {
-        var (_, code) = await (await server.Teacher()).Publish(Samples.Document(5, rules: new() { Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn } }));
+        var (_, code) = await (await server.Teacher()).Publish(
+            Samples.Document(
+                5,
+                rules: new()
+                {
+                    Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn },
+                }
+            )
+        );
         var student = server.Visitor();
         student.Record = new MemoryStream();
         await student.Get("/");
         await student.Join(code, "Ada");
         await student.View(code);
-        for (var i = 1; i <= 5; i++) Assert.Equal(HttpStatusCode.OK, (await student.Move(code, $"k{i}", $"l{i}", $"z{i}")).StatusCode);
+        for (var i = 1; i <= 5; i++)
+            Assert.Equal(HttpStatusCode.OK, (await student.Move(code, $"k{i}", $"l{i}", $"z{i}")).StatusCode);
         await student.Move(code, "bad", "l9", "z1");
         await student.Get($"/do/{code}");
 
@@ -51,7 +60,12 @@ public sealed class StudentTests(Server server)
 
     /// <summary>The name under which a view shows the label of this text.</summary>
     private static string LabelOf(JsonElement view, string text) =>
-        view.GetProperty("panes")[0].GetProperty("labels").EnumerateArray().Single(label => label.GetProperty("text").GetString() == text).GetProperty("id").GetString()!;
+        view.GetProperty("panes")[0]
+            .GetProperty("labels")
+            .EnumerateArray()
+            .Single(label => label.GetProperty("text").GetString() == text)
+            .GetProperty("id")
+            .GetString()!;
 
     [Fact]
     public async Task A_check_takes_wrong_labels_back_holds_right_ones_and_tells_why()
@@ -132,7 +146,10 @@ public sealed class StudentTests(Server server)
         var student = server.Visitor();
         await student.Join(code, "Ada");
         const string Good = """{"key":"good","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z1"}}""";
-        var response = await student.PostAsScript($"/do/{code}/place", new StringContent($"{{\"moves\":[{move},{Good}]}}", Encoding.UTF8, "application/json"));
+        var response = await student.PostAsScript(
+            $"/do/{code}/place",
+            new StringContent($"{{\"moves\":[{move},{Good}]}}", Encoding.UTF8, "application/json")
+        );
         Assert.Equal(HttpStatusCode.OK, response.StatusCode);
         Assert.NotEmpty(await Refused(response));
         Assert.Equal(1, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
@@ -150,7 +167,9 @@ public sealed class StudentTests(Server server)
         await student.Join(code, "Ada");
         var work = await Work(await student.Move(code, "k", "l1", "z1"));
         Assert.Equal([JsonValueKind.Object, JsonValueKind.Null], work.GetProperty("panes").EnumerateArray().Select(pane => pane.ValueKind));
-        Assert.All((await Work(await student.HandIn(code))).GetProperty("panes").EnumerateArray(), pane => Assert.Equal(JsonValueKind.Object, pane.ValueKind));
+        Assert.All((await Work(await student.HandIn(code))).GetProperty("panes").EnumerateArray(), pane =>
+            Assert.Equal(JsonValueKind.Object, pane.ValueKind)
+        );
     }
 
     [Theory]
@@ -169,12 +188,21 @@ public sealed class StudentTests(Server server)
         await student.Join(code, "Ada");
         var request = new HttpRequestMessage(HttpMethod.Post, $"/do/{code}/place")
         {
-            Content = new StringContent("""{"moves":[{"key":"k","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z1"}}]}""", Encoding.UTF8, "application/json"),
+            Content = new StringContent(
+                """{"moves":[{"key":"k","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z1"}}]}""",
+                Encoding.UTF8,
+                "application/json"
+            ),
         };
-        if (site is not null) request.Headers.Add("Sec-Fetch-Site", site);
-        if (origin is not null) request.Headers.Add("Origin", origin == "own" ? server.Address.ToString().TrimEnd('/') : origin);
+        if (site is not null)
+            request.Headers.Add("Sec-Fetch-Site", site);
+        if (origin is not null)
+            request.Headers.Add("Origin", origin == "own" ? server.Address.ToString().TrimEnd('/') : origin);
         Assert.Equal(status, (await student.Send(request)).StatusCode);
-        Assert.Equal(status == HttpStatusCode.OK ? 1 : 0, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+        Assert.Equal(
+            status == HttpStatusCode.OK ? 1 : 0,
+            (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength()
+        );
     }
 
     [Theory]
@@ -209,12 +237,24 @@ public sealed class StudentTests(Server server)
         var page = await teacher.Text($"/activities/{id}/results");
         var one = System.Text.RegularExpressions.Regex.Match(page, $"/activities/{id}/results/\\d+").Value;
         await teacher.Get(one);
-        var words = System.Text.RegularExpressions.Regex.Match(await (await teacher.Post($"{one}?handler=LetIn")).Content.ReadAsStringAsync(), "id=\"word\">([a-z ]+)<").Groups[1].Value;
+        var words = System
+            .Text.RegularExpressions.Regex.Match(
+                await (await teacher.Post($"{one}?handler=LetIn")).Content.ReadAsStringAsync(),
+                "id=\"word\">([a-z ]+)<"
+            )
+            .Groups[1]
+            .Value;
         var second = server.Visitor();
         Assert.Contains("two words", await (await second.Join(code, "Ada")).Content.ReadAsStringAsync());
-        Assert.Contains("not the two words", await (await second.Post($"/join/{code}", ("name", "Ada"), ("words", "open sesame"))).Content.ReadAsStringAsync());
+        Assert.Contains(
+            "not the two words",
+            await (await second.Post($"/join/{code}", ("name", "Ada"), ("words", "open sesame"))).Content.ReadAsStringAsync()
+        );
         Assert.Equal(HttpStatusCode.OK, (await first.Move(code, "k1b", "l1", "z1")).StatusCode);
-        Assert.EndsWith($"/do/{code}", (await second.Post($"/join/{code}", ("name", "Ada"), ("words", words))).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.EndsWith(
+            $"/do/{code}",
+            (await second.Post($"/join/{code}", ("name", "Ada"), ("words", words))).RequestMessage!.RequestUri!.AbsolutePath
+        );
         Assert.Equal(1, (await second.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
         Assert.Equal(HttpStatusCode.Forbidden, (await first.Move(code, "k2", "l2", "z2")).StatusCode);
     }
@@ -225,7 +265,10 @@ public sealed class StudentTests(Server server)
         var (_, code) = await Published();
         var student = server.Visitor();
         await student.Join(code, "Ada");
-        Assert.EndsWith($"/do/{code}", (await student.Get($"/join?code={code.ToLowerInvariant()}")).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.EndsWith(
+            $"/do/{code}",
+            (await student.Get($"/join?code={code.ToLowerInvariant()}")).RequestMessage!.RequestUri!.AbsolutePath
+        );
         Assert.Contains("Your name", await server.Visitor().Text($"/do/{code}"));
     }
 
@@ -235,7 +278,8 @@ public sealed class StudentTests(Server server)
         using var own = new RunningFenster();
         var visitor = new Visitor(own.Address);
         Assert.Contains("no activity with the code XXXXXX", await visitor.Text("/join/xxxxxx"));
-        for (var i = 1; i < 20; i++) await visitor.Get($"/join/yyyy{i}");
+        for (var i = 1; i < 20; i++)
+            await visitor.Get($"/join/yyyy{i}");
         Assert.Contains("Too many wrong codes", await visitor.Text("/join/zzzzzz"));
     }
 
@@ -293,12 +337,35 @@ public sealed class StudentTests(Server server)
         var id = await teacher.Begin("Trial");
         await teacher.Save(id, 1, Samples.Document(2));
         await teacher.Get($"/activities/{id}/try");
-        object Moves(string label) => new { moves = new[] { new { key = "k", pane = "p1", move = new { kind = "putDown", label, copy = 0, zone = "z1" } } } };
+        object Moves(string label) =>
+            new
+            {
+                moves = new[]
+                {
+                    new
+                    {
+                        key = "k",
+                        pane = "p1",
+                        move = new
+                        {
+                            kind = "putDown",
+                            label,
+                            copy = 0,
+                            zone = "z1",
+                        },
+                    },
+                },
+            };
         var placed = await Work(await teacher.PostJson($"/activities/{id}/try/screen?handler=Moves&seed=5", Moves("l1")));
         Assert.Equal(JsonValueKind.Null, placed.GetProperty("score").ValueKind);
         var scores = new List<decimal>();
         foreach (var label in (string[])["l1", "l2"])
-            scores.Add((await Work(await teacher.PostJson($"/activities/{id}/try/screen?handler=HandIn&seed=5", Moves(label)))).GetProperty("score").GetProperty("score").GetDecimal());
+            scores.Add(
+                (await Work(await teacher.PostJson($"/activities/{id}/try/screen?handler=HandIn&seed=5", Moves(label))))
+                    .GetProperty("score")
+                    .GetProperty("score")
+                    .GetDecimal()
+            );
         Assert.Equal([0, 1], scores.Order());
         Assert.Contains("Nobody has begun yet", await teacher.Text($"/activities/{id}/results"));
     }
@@ -323,8 +390,14 @@ public sealed class StudentTests(Server server)
                 {
                     try
                     {
-                        var answer = await student.Move(code, $"r{round}-{i}", $"l{(acknowledged + 1) % 10 + 1}", $"z{(acknowledged + 1) % 10 + 1}");
-                        if (answer.StatusCode != HttpStatusCode.OK) return;
+                        var answer = await student.Move(
+                            code,
+                            $"r{round}-{i}",
+                            $"l{(acknowledged + 1) % 10 + 1}",
+                            $"z{(acknowledged + 1) % 10 + 1}"
+                        );
+                        if (answer.StatusCode != HttpStatusCode.OK)
+                            return;
                         acknowledged++;
                     }
                     catch (HttpRequestException)
@@ -334,13 +407,16 @@ public sealed class StudentTests(Server server)
                 }
             });
             var target = acknowledged + after;
-            while (acknowledged < target && !moves.IsCompleted) await Task.Yield();
+            while (acknowledged < target && !moves.IsCompleted)
+                await Task.Yield();
             own.Kill();
             await moves;
             own.Restart();
             var placed = (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed");
             var last = acknowledged % 10 + 1;
-            Assert.Contains(placed.EnumerateArray(), p => p.GetProperty("label").GetString() == $"l{last}" && p.GetProperty("zone").GetString() == $"z{last}");
+            Assert.Contains(placed.EnumerateArray(), p =>
+                p.GetProperty("label").GetString() == $"l{last}" && p.GetProperty("zone").GetString() == $"z{last}"
+            );
         }
     }
 }

@@ -9,8 +9,7 @@ namespace Fenster.Web.Tests;
 public sealed class TeacherTests(Server server)
 {
     [Fact]
-    public async Task It_answers_when_it_is_ready() =>
-        Assert.Equal("Healthy", await server.Visitor().Text("/healthz"));
+    public async Task It_answers_when_it_is_ready() => Assert.Equal("Healthy", await server.Visitor().Text("/healthz"));
 
     [Theory]
     [InlineData("/activities")]
@@ -42,9 +41,11 @@ public sealed class TeacherTests(Server server)
         using var own = new RunningFenster();
         var visitor = new Visitor(own.Address);
         await visitor.Get("/sign-in");
-        async Task<string> Try() => await (await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", "guess"))).Content.ReadAsStringAsync();
+        async Task<string> Try() =>
+            await (await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", "guess"))).Content.ReadAsStringAsync();
         Assert.Contains("belong together", WebUtility.HtmlDecode(await Try()));
-        for (var i = 1; i < 20; i++) await Try();
+        for (var i = 1; i < 20; i++)
+            await Try();
         Assert.Contains("Too many wrong passwords", await Try());
         var right = await visitor.Post("/sign-in", ("Email", RunningFenster.DemoEmail), ("Password", RunningFenster.DemoPassword));
         Assert.Contains("Too many wrong passwords", await right.Content.ReadAsStringAsync());
@@ -56,13 +57,24 @@ public sealed class TeacherTests(Server server)
         using var own = new RunningFenster(demo: false);
         var visitor = new Visitor(own.Address);
         Assert.Contains("The first teacher", await visitor.Text("/"));
-        Assert.Contains("too short", await (await visitor.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "short"))).Content.ReadAsStringAsync());
+        Assert.Contains(
+            "too short",
+            await (
+                await visitor.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "short"))
+            ).Content.ReadAsStringAsync()
+        );
         var made = await visitor.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "long enough"));
         Assert.EndsWith("/activities", made.RequestMessage!.RequestUri!.AbsolutePath);
         Assert.Contains("Your first activity", await made.Content.ReadAsStringAsync());
         var other = new Visitor(own.Address);
         Assert.EndsWith("/sign-in", (await other.Get("/first-run")).RequestMessage!.RequestUri!.AbsolutePath);
-        Assert.EndsWith("/sign-in", (await other.Post("/first-run", ("Name", "U"), ("Email", "u@school.example"), ("Password", "long enough"))).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.EndsWith(
+            "/sign-in",
+            (await other.Post("/first-run", ("Name", "U"), ("Email", "u@school.example"), ("Password", "long enough")))
+                .RequestMessage!
+                .RequestUri!
+                .AbsolutePath
+        );
     }
 
     [Theory]
@@ -80,9 +92,15 @@ public sealed class TeacherTests(Server server)
     {
         var teacher = await server.Teacher();
         var id = await teacher.Begin("Mine");
-        var save = new HttpRequestMessage(HttpMethod.Post, $"/activities/{id}?handler=Save") { Content = new StringContent("""{"version":1,"document":{"fenster":1,"title":"Theirs"}}""", Encoding.UTF8, "application/json") };
+        var save = new HttpRequestMessage(HttpMethod.Post, $"/activities/{id}?handler=Save")
+        {
+            Content = new StringContent("""{"version":1,"document":{"fenster":1,"title":"Theirs"}}""", Encoding.UTF8, "application/json"),
+        };
         Assert.Equal(HttpStatusCode.BadRequest, (await teacher.Send(save)).StatusCode);
-        Assert.Equal(HttpStatusCode.BadRequest, (await teacher.Send(new(HttpMethod.Post, "/pictures") { Content = new ByteArrayContent([1]) })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await teacher.Send(new(HttpMethod.Post, "/pictures") { Content = new ByteArrayContent([1]) })).StatusCode
+        );
         Assert.DoesNotContain("Theirs", await teacher.Text("/activities"));
     }
 
@@ -107,7 +125,15 @@ public sealed class TeacherTests(Server server)
         var id = await teacher.Begin("Lost picture");
         await teacher.Save(id, 1, Samples.Document(1, new string('0', 64)));
         Assert.Contains("can't be found on the server", await teacher.Text($"/activities/{id}/share"));
-        var uploaded = JsonSerializer.Deserialize<JsonElement>(await (await teacher.Upload(await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")))).Content.ReadAsStringAsync());
+        var uploaded = JsonSerializer.Deserialize<JsonElement>(
+            await (
+                await teacher.Upload(
+                    await File.ReadAllBytesAsync(
+                        Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")
+                    )
+                )
+            ).Content.ReadAsStringAsync()
+        );
         await teacher.Save(id, 2, Samples.Document(1, uploaded.GetProperty("hash").GetString()!));
         Assert.DoesNotContain("be found on the server", await teacher.Text($"/activities/{id}/share"));
     }
@@ -147,17 +173,28 @@ public sealed class TeacherTests(Server server)
     public async Task Another_teachers_work_is_nowhere_to_be_found()
     {
         var teacher = await server.Teacher();
-        foreach (var path in (string[])["/activities/999999", "/activities/999999/share", "/activities/999999/try", "/activities/999999/results", "/activities/1/results/999999", "/activities/1?handler=Draft&id=999999"])
+        foreach (
+            var path in (string[])
+                [
+                    "/activities/999999",
+                    "/activities/999999/share",
+                    "/activities/999999/try",
+                    "/activities/999999/results",
+                    "/activities/1/results/999999",
+                    "/activities/1?handler=Draft&id=999999",
+                ]
+        )
             Assert.Equal(path.Contains("Draft") ? HttpStatusCode.OK : HttpStatusCode.NotFound, (await teacher.Get(path)).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await teacher.Save(999999, 1, Samples.Document(1))).StatusCode);
     }
 
-    public static TheoryData<string, byte[]> NoPictures => new()
-    {
-        { "is empty", [] },
-        { "web page", "<html><body>picture.png</body></html>"u8.ToArray() },
-        { "not a picture", Encoding.UTF8.GetBytes(new string('x', 5000)) },
-    };
+    public static TheoryData<string, byte[]> NoPictures =>
+        new()
+        {
+            { "is empty", [] },
+            { "web page", "<html><body>picture.png</body></html>"u8.ToArray() },
+            { "not a picture", Encoding.UTF8.GetBytes(new string('x', 5000)) },
+        };
 
     [Theory, MemberData(nameof(NoPictures))]
     public async Task What_is_no_picture_gets_a_sentence(string words, byte[] bytes)
@@ -181,7 +218,9 @@ public sealed class TeacherTests(Server server)
     public async Task A_picture_comes_back_in_the_size_asked_for_and_may_be_kept_for_good()
     {
         var teacher = await server.Teacher();
-        var photograph = await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg"));
+        var photograph = await File.ReadAllBytesAsync(
+            Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg")
+        );
         var stored = JsonSerializer.Deserialize<JsonElement>(await (await teacher.Upload(photograph)).Content.ReadAsStringAsync());
         Assert.Equal((1600, 1000), (stored.GetProperty("width").GetInt32(), stored.GetProperty("height").GetInt32()));
         var small = await server.Visitor().Get($"/media/{stored.GetProperty("hash").GetString()}/480");
@@ -208,17 +247,25 @@ public sealed class TeacherTests(Server server)
     {
         var teacher = await server.Teacher();
         var id = await teacher.Begin("Cells");
-        async Task<JsonElement> Search(string words) => JsonSerializer.Deserialize<JsonElement>(await teacher.Text($"/activities/{id}/picture?handler=Search&words={words}"));
+        async Task<JsonElement> Search(string words) =>
+            JsonSerializer.Deserialize<JsonElement>(await teacher.Text($"/activities/{id}/picture?handler=Search&words={words}"));
         Assert.InRange((await Search("")).GetArrayLength(), 40, 100);
         Assert.Contains("plant-cell.svg", (await Search("nucleus")).EnumerateArray().Select(found => found.GetProperty("id").GetString()));
         Assert.Equal(0, (await Search("zeppelin")).GetArrayLength());
         await teacher.Get($"/activities/{id}/picture");
-        var taken = JsonSerializer.Deserialize<JsonElement>(await (await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture=plant-cell.svg", new { })).Content.ReadAsStringAsync());
+        var taken = JsonSerializer.Deserialize<JsonElement>(
+            await (
+                await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture=plant-cell.svg", new { })
+            ).Content.ReadAsStringAsync()
+        );
         Assert.Contains("CC0", taken.GetProperty("credit").GetString());
         var file = await teacher.Get($"/media/{taken.GetProperty("hash").GetString()}/960");
         Assert.Equal("image/svg+xml", file.Content.Headers.ContentType!.MediaType);
         Assert.Contains("sandbox", file.Headers.GetValues("Content-Security-Policy").Single());
-        Assert.Equal(HttpStatusCode.NotFound, (await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture=../fenster.svg", new { })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture=../fenster.svg", new { })).StatusCode
+        );
         Assert.Contains("Plant cell", await teacher.Text($"/activities/{id}/picture"));
     }
 
@@ -232,7 +279,10 @@ public sealed class TeacherTests(Server server)
         var all = JsonSerializer.Deserialize<JsonElement>(await teacher.Text($"/activities/{id}/picture?handler=Search"));
         foreach (var drawing in all.EnumerateArray())
         {
-            var answer = await teacher.PostJson($"/activities/{id}/picture?handler=Take&picture={drawing.GetProperty("id").GetString()}", new { });
+            var answer = await teacher.PostJson(
+                $"/activities/{id}/picture?handler=Take&picture={drawing.GetProperty("id").GetString()}",
+                new { }
+            );
             Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
             Assert.InRange(drawing.GetProperty("altText").GetString()!.Length, 20, 200);
         }
@@ -244,12 +294,36 @@ public sealed class TeacherTests(Server server)
         var teacher = await server.Teacher();
         var id = await teacher.Begin("Boards");
         await teacher.Get($"/activities/{id}/picture");
-        var made = await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = "numberLine", from = 0, to = 12, step = 1, names = Array.Empty<string>(), colour = "#ffffff" });
+        var made = await teacher.PostJson(
+            $"/activities/{id}/picture?handler=Board",
+            new
+            {
+                kind = "numberLine",
+                from = 0,
+                to = 12,
+                step = 1,
+                names = Array.Empty<string>(),
+                colour = "#ffffff",
+            }
+        );
         Assert.Equal(1920, JsonSerializer.Deserialize<JsonElement>(await made.Content.ReadAsStringAsync()).GetProperty("width").GetInt32());
-        var refused = await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = "axes", from = 5, to = 1, step = 1, colour = "#ffffff" });
+        var refused = await teacher.PostJson(
+            $"/activities/{id}/picture?handler=Board",
+            new
+            {
+                kind = "axes",
+                from = 5,
+                to = 1,
+                step = 1,
+                colour = "#ffffff",
+            }
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
         Assert.Contains("must end above", await refused.Content.ReadAsStringAsync());
-        Assert.NotEqual(HttpStatusCode.InternalServerError, (await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = 7 })).StatusCode);
+        Assert.NotEqual(
+            HttpStatusCode.InternalServerError,
+            (await teacher.PostJson($"/activities/{id}/picture?handler=Board", new { kind = 7 })).StatusCode
+        );
     }
 
     [Fact]
@@ -258,9 +332,24 @@ public sealed class TeacherTests(Server server)
         var teacher = await server.Teacher();
         var id = await teacher.Begin("Hanging");
         await teacher.Get($"/activities/{id}/picture");
-        var answer = await teacher.PostJson($"/activities/{id}/picture?handler=Hang", new { version = 1, picture = new { media = new string('9', 64), width = 5, height = 5 } });
+        var answer = await teacher.PostJson(
+            $"/activities/{id}/picture?handler=Hang",
+            new
+            {
+                version = 1,
+                picture = new
+                {
+                    media = new string('9', 64),
+                    width = 5,
+                    height = 5,
+                },
+            }
+        );
         Assert.Equal(HttpStatusCode.UnprocessableEntity, answer.StatusCode);
-        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await teacher.PostJson($"/activities/{id}/picture?handler=Hang", new { version = 1 })).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.UnprocessableEntity,
+            (await teacher.PostJson($"/activities/{id}/picture?handler=Hang", new { version = 1 })).StatusCode
+        );
         var stranger = server.Visitor();
         await stranger.Get("/");
         Assert.DoesNotContain("easel", await stranger.Text($"/activities/{id}/picture"));

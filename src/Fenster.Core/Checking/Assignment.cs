@@ -27,7 +27,8 @@ public static class Assignment
         Array.Fill(columnOf, None);
         if (IsWithoutChoice(rows, columns, pairs))
         {
-            foreach (var pair in pairs) columnOf[pair.Row] = pair.Column;
+            foreach (var pair in pairs)
+                columnOf[pair.Row] = pair.Column;
             return columnOf;
         }
         // Mostly, few rows compete for few columns: each such part is a problem of its own.
@@ -38,23 +39,30 @@ public static class Assignment
                 columnOf[alone.Row] = alone.Column;
                 continue;
             }
-            var (rowsOfPart, columnsOfPart) = (part.Select(pair => pair.Row).Distinct().Order().ToArray(), part.Select(pair => pair.Column).Distinct().Order().ToArray());
+            var (rowsOfPart, columnsOfPart) = (
+                part.Select(pair => pair.Row).Distinct().Order().ToArray(),
+                part.Select(pair => pair.Column).Distinct().Order().ToArray()
+            );
             var weights = new double[rowsOfPart.Length, columnsOfPart.Length];
-            foreach (var pair in part) weights[Array.BinarySearch(rowsOfPart, pair.Row), Array.BinarySearch(columnsOfPart, pair.Column)] = pair.Weight;
+            foreach (var pair in part)
+                weights[Array.BinarySearch(rowsOfPart, pair.Row), Array.BinarySearch(columnsOfPart, pair.Column)] = pair.Weight;
             var solved = SolveWhole(weights);
             for (var i = 0; i < solved.Length; i++)
-                if (solved[i] != None) columnOf[rowsOfPart[i]] = columnsOfPart[solved[i]];
+                if (solved[i] != None)
+                    columnOf[rowsOfPart[i]] = columnsOfPart[solved[i]];
         }
         return columnOf;
     }
 
     private static bool IsWithoutChoice(int rows, int columns, List<Pair> pairs)
     {
-        if (pairs.Count > Math.Min(rows, columns)) return false;
+        if (pairs.Count > Math.Min(rows, columns))
+            return false;
         var taken = new bool[rows + columns];
         foreach (var pair in pairs)
         {
-            if (taken[pair.Row] || taken[rows + pair.Column]) return false;
+            if (taken[pair.Row] || taken[rows + pair.Column])
+                return false;
             taken[pair.Row] = taken[rows + pair.Column] = true;
         }
         return true;
@@ -64,19 +72,23 @@ public static class Assignment
     private static IEnumerable<List<Pair>> Parts(int rows, int columns, List<Pair> pairs)
     {
         var parent = new int[rows + columns];
-        for (var i = 0; i < parent.Length; i++) parent[i] = i;
+        for (var i = 0; i < parent.Length; i++)
+            parent[i] = i;
         int Root(int i)
         {
-            while (parent[i] != i) i = parent[i] = parent[parent[i]];
+            while (parent[i] != i)
+                i = parent[i] = parent[parent[i]];
             return i;
         }
 
-        foreach (var pair in pairs) parent[Root(pair.Row)] = Root(rows + pair.Column);
+        foreach (var pair in pairs)
+            parent[Root(pair.Row)] = Root(rows + pair.Column);
         var parts = new Dictionary<int, List<Pair>>();
         foreach (var pair in pairs)
         {
             var root = Root(pair.Row);
-            if (!parts.TryGetValue(root, out var part)) parts[root] = part = [];
+            if (!parts.TryGetValue(root, out var part))
+                parts[root] = part = [];
             part.Add(pair);
         }
         return parts.Values;
@@ -85,15 +97,18 @@ public static class Assignment
     private static int[] SolveWhole(double[,] weights)
     {
         var (rows, columns) = (weights.GetLength(0), weights.GetLength(1));
-        if (rows <= columns) return SolveWide(weights);
+        if (rows <= columns)
+            return SolveWide(weights);
         var turned = new double[columns, rows];
         for (var row = 0; row < rows; row++)
-            for (var column = 0; column < columns; column++) turned[column, row] = weights[row, column];
+        for (var column = 0; column < columns; column++)
+            turned[column, row] = weights[row, column];
         var rowOf = SolveWide(turned);
         var columnOf = new int[rows];
         Array.Fill(columnOf, None);
         for (var column = 0; column < columns; column++)
-            if (rowOf[column] != None) columnOf[rowOf[column]] = column;
+            if (rowOf[column] != None)
+                columnOf[rowOf[column]] = column;
         return columnOf;
     }
 
@@ -120,10 +135,13 @@ public static class Assignment
                 var (current, delta, next) = (rowOf[column], double.PositiveInfinity, 0);
                 for (var j = 1; j <= columns; j++)
                 {
-                    if (done[j]) continue;
+                    if (done[j])
+                        continue;
                     var reduced = -weights[current - 1, j - 1] - rowPotential[current] - columnPotential[j];
-                    if (reduced < slack[j]) (slack[j], previous[j]) = (reduced, column);
-                    if (slack[j] < delta) (delta, next) = (slack[j], j);
+                    if (reduced < slack[j])
+                        (slack[j], previous[j]) = (reduced, column);
+                    if (slack[j] < delta)
+                        (delta, next) = (slack[j], j);
                 }
                 for (var j = 0; j <= columns; j++)
                 {
@@ -138,8 +156,7 @@ public static class Assignment
                     }
                 }
                 column = next;
-            }
-            while (rowOf[column] != 0);
+            } while (rowOf[column] != 0);
 
             while (column != 0)
             {
@@ -151,7 +168,8 @@ public static class Assignment
         var columnOf = new int[rows];
         Array.Fill(columnOf, None);
         for (var column = 1; column <= columns; column++)
-            if (rowOf[column] is > 0 and var row && weights[row - 1, column - 1] > 0) columnOf[row - 1] = column - 1;
+            if (rowOf[column] is > 0 and var row && weights[row - 1, column - 1] > 0)
+                columnOf[row - 1] = column - 1;
         return columnOf;
     }
 }

@@ -19,8 +19,12 @@ public static class Checker
         var sums = new Sums(key);
         var placements = PlacementCheck.Of(key, response.Placements, sums);
         var pins = new PinCheck(key, response.Pins, sums);
-        var points = key.Hotspots.IsEmpty ? NoPoints
-            : key.Hotspots.ToDictionary(hotspots => hotspots.Id, hotspots => HotspotCheck.Of(hotspots, response.Marks.GetValueOrDefault(hotspots.Id, [])));
+        var points = key.Hotspots.IsEmpty
+            ? NoPoints
+            : key.Hotspots.ToDictionary(
+                hotspots => hotspots.Id,
+                hotspots => HotspotCheck.Of(hotspots, response.Marks.GetValueOrDefault(hotspots.Id, []))
+            );
         var marking = new Marking(response, sums, pins, points);
 
         var targets = ImmutableArray.CreateBuilder<TargetMark>(pane.Targets.Length);
@@ -29,16 +33,35 @@ public static class Checker
         {
             var mark = target.Match(marking);
             targets.Add(mark);
-            if (mark.State == TargetState.Wrong && target.Takes is Doing.Typing or Doing.Picking) wrongAnswers.Add(target.Id);
+            if (mark.State == TargetState.Wrong && target.Takes is Doing.Typing or Doing.Picking)
+                wrongAnswers.Add(target.Id);
         }
 
         return new(
             placements,
             pins.Marks,
-            response.Marks.IsEmpty ? [] : [.. key.Hotspots.SelectMany(hotspots => points[hotspots.Id]), .. key.ScalePoints.SelectMany(point => Shown(point, response))],
-            response.Links.IsEmpty ? [] : [.. key.Matchings.SelectMany(matching => response.Links.GetValueOrDefault(matching.Id, [])
-                .Select(link => new LinkMark(matching.Id, link, matching.Pairs.Contains(link) ? Verdict.Right : Verdict.Wrong)))],
-            targets.MoveToImmutable()) { WrongAnswers = wrongAnswers.ToImmutable() };
+            response.Marks.IsEmpty
+                ? []
+                :
+                [
+                    .. key.Hotspots.SelectMany(hotspots => points[hotspots.Id]),
+                    .. key.ScalePoints.SelectMany(point => Shown(point, response)),
+                ],
+            response.Links.IsEmpty
+                ? []
+                :
+                [
+                    .. key.Matchings.SelectMany(matching =>
+                        response
+                            .Links.GetValueOrDefault(matching.Id, [])
+                            .Select(link => new LinkMark(matching.Id, link, matching.Pairs.Contains(link) ? Verdict.Right : Verdict.Wrong))
+                    ),
+                ],
+            targets.MoveToImmutable()
+        )
+        {
+            WrongAnswers = wrongAnswers.ToImmutable(),
+        };
     }
 
     private static readonly Dictionary<string, ImmutableArray<PointMark>> NoPoints = [];
@@ -48,25 +71,34 @@ public static class Checker
             ? [new(point.Id, at, VerdictOf(ScaleCheck.Credit(point, at)), ScaleCheck.Credit(point, at))]
             : [];
 
-    internal static Verdict VerdictOf(decimal credit) => credit switch { 1 => Verdict.Right, > 0 => Verdict.Part, _ => Verdict.Wrong };
+    internal static Verdict VerdictOf(decimal credit) =>
+        credit switch
+        {
+            1 => Verdict.Right,
+            > 0 => Verdict.Part,
+            _ => Verdict.Wrong,
+        };
 
     /// <summary>The mark of each kind of target.</summary>
-    private sealed class Marking(Response response, Sums sums, PinCheck pins, Dictionary<string, ImmutableArray<PointMark>> points) : ITargetCases<TargetMark>
+    private sealed class Marking(Response response, Sums sums, PinCheck pins, Dictionary<string, ImmutableArray<PointMark>> points)
+        : ITargetCases<TargetMark>
     {
         public TargetMark Of(DropZone zone) => sums.Mark(zone);
 
         public TargetMark Of(HiddenZone zone) => sums.Mark(zone);
 
-        public TargetMark Of(Hotspots hotspots) => Mark(hotspots, points[hotspots.Id].Length > 0, HotspotCheck.Credit(hotspots, points[hotspots.Id]));
+        public TargetMark Of(Hotspots hotspots) =>
+            Mark(hotspots, points[hotspots.Id].Length > 0, HotspotCheck.Credit(hotspots, points[hotspots.Id]));
 
         public TargetMark Of(AnswerBox box) => Typed(box, box.Answer);
 
-        public TargetMark Of(QuestionPoint point) => point.Question switch
-        {
-            ChoiceQuestion choice => Chosen(point, choice, response.Picks.GetValueOrDefault(point.Id, [])),
-            TypedQuestion typed => Typed(point, typed.Answer),
-            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
-        };
+        public TargetMark Of(QuestionPoint point) =>
+            point.Question switch
+            {
+                ChoiceQuestion choice => Chosen(point, choice, response.Picks.GetValueOrDefault(point.Id, [])),
+                TypedQuestion typed => Typed(point, typed.Answer),
+                var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+            };
 
         private static TargetMark Chosen(Target target, ChoiceQuestion choice, ImmutableArray<string> picked) =>
             Mark(target, picked.Length > 0, Choices.Credit(picked, choice));
@@ -74,13 +106,18 @@ public static class Checker
         // Codes that don't open a lock are tries, not mistakes: the lock stays missed.
         public TargetMark Of(Lock @lock)
         {
-            var credit = response.Codes.GetValueOrDefault(@lock.Id, []).Select(code => Spellings.Credit(code, @lock.Code)).DefaultIfEmpty(0).Max();
+            var credit = response
+                .Codes.GetValueOrDefault(@lock.Id, [])
+                .Select(code => Spellings.Credit(code, @lock.Code))
+                .DefaultIfEmpty(0)
+                .Max();
             return Mark(@lock, credit > 0, credit);
         }
 
         public TargetMark Of(OpenNote note) => new(note.Id, 0, IsWritten(note) ? TargetState.Waiting : TargetState.Missed);
 
-        public TargetMark Of(ScalePoint point) => point.Label is not null ? pins.Mark(point)
+        public TargetMark Of(ScalePoint point) =>
+            point.Label is not null ? pins.Mark(point)
             : ScaleCheck.PointOf(point, response) is { } at ? Mark(point, true, ScaleCheck.Credit(point, at))
             : Mark(point, false, 0);
 
@@ -106,10 +143,15 @@ public static class Checker
 
     internal static TargetMark Mark(Target target, bool isAnswered, decimal credit) => Mark(target.Id, isAnswered, credit);
 
-    internal static TargetMark Mark(string target, bool isAnswered, decimal credit) => new(target, credit, credit switch
-    {
-        1 => TargetState.Earned,
-        > 0 => TargetState.PartEarned,
-        _ => isAnswered ? TargetState.Wrong : TargetState.Missed,
-    });
+    internal static TargetMark Mark(string target, bool isAnswered, decimal credit) =>
+        new(
+            target,
+            credit,
+            credit switch
+            {
+                1 => TargetState.Earned,
+                > 0 => TargetState.PartEarned,
+                _ => isAnswered ? TargetState.Wrong : TargetState.Missed,
+            }
+        );
 }

@@ -14,7 +14,8 @@ public static class Choices
         var right = question.Options.Where(option => option.IsRight).Select(option => option.Id).ToHashSet();
         var good = picked.Distinct().Count(right.Contains);
         var bad = picked.Distinct().Count() - good;
-        if (!question.Multiple) return good == 1 && bad == 0 ? 1 : 0;
+        if (!question.Multiple)
+            return good == 1 && bad == 0 ? 1 : 0;
         return good - bad == right.Count ? 1 : Math.Max(0, good - bad) / (decimal)right.Count;
     }
 }

@@ -7,13 +7,19 @@ namespace Fenster.Core.Checking;
 /// <param name="Credits">What each label earns that any of the zones accepts.</param>
 internal sealed record Family(ImmutableArray<Zone> Zones, Dictionary<string, decimal> Credits)
 {
-    public static ImmutableArray<Family> Of(Pane pane) => [.. pane.Targets.OfType<Zone>()
-        .GroupBy(zone => zone.Group is { } group ? (group, "") : ("", zone.Id))
-        .Select(zones => new Family(
-            [.. zones],
-            zones.SelectMany(zone => zone.Accepts)
-                .GroupBy(accepted => accepted.Label)
-                .ToDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))))];
+    public static ImmutableArray<Family> Of(Pane pane) =>
+        [
+            .. pane
+                .Targets.OfType<Zone>()
+                .GroupBy(zone => zone.Group is { } group ? (group, "") : ("", zone.Id))
+                .Select(zones => new Family(
+                    [.. zones],
+                    zones
+                        .SelectMany(zone => zone.Accepts)
+                        .GroupBy(accepted => accepted.Label)
+                        .ToDictionary(alike => alike.Key, alike => alike.Max(accepted => accepted.Credit))
+                )),
+        ];
 
     /// <summary>Whether it is one zone that takes one label, so that nothing has to be weighed against anything.</summary>
     public bool IsPlain { get; } = Zones is [{ Capacity: 1 }];

@@ -13,7 +13,8 @@ internal static class HotspotCheck
     /// </summary>
     public static ImmutableArray<PointMark> Of(Hotspots hotspots, ImmutableArray<Point> points)
     {
-        if (points.IsEmpty) return [];
+        if (points.IsEmpty)
+            return [];
         var spots = hotspots.Spots.Length;
         // Rows that only keep the spots beyond the needed number occupied come last; they outweigh every point.
         var spare = spots - hotspots.Needed;
@@ -27,20 +28,31 @@ internal static class HotspotCheck
             for (var row = 0; row < points.Length; row++)
             {
                 credits[row, spot] = tolerance.CreditFor(region, points[order[row]]);
-                if (credits[row, spot] > 0) pairs.Add(new(row, spot, (double)credits[row, spot]));
+                if (credits[row, spot] > 0)
+                    pairs.Add(new(row, spot, (double)credits[row, spot]));
             }
-            for (var row = points.Length; row < points.Length + spare; row++) pairs.Add(new(row, spot, 1 + spots));
+            for (var row = points.Length; row < points.Length + spare; row++)
+                pairs.Add(new(row, spot, 1 + spots));
         }
         var columns = Assignment.Solve(points.Length + spare, spots, pairs);
-        var counted = Enumerable.Range(0, points.Length)
+        var counted = Enumerable
+            .Range(0, points.Length)
             .Where(row => columns[row] != Assignment.None)
             .ToDictionary(row => order[row], row => (Credit: credits[row, columns[row]], Spot: columns[row]));
-        var inside = Enumerable.Range(0, points.Length)
+        var inside = Enumerable
+            .Range(0, points.Length)
             .Where(row => Enumerable.Range(0, hotspots.Spots.Length).Any(spot => credits[row, spot] > 0))
-            .Select(row => order[row]).ToHashSet();
-        return [.. points.Select((point, i) => counted.TryGetValue(i, out var found)
-            ? new PointMark(hotspots.Id, point, Checker.VerdictOf(found.Credit), found.Credit) { Spot = found.Spot }
-            : new PointMark(hotspots.Id, point, inside.Contains(i) ? Verdict.Surplus : Verdict.Wrong, 0))];
+            .Select(row => order[row])
+            .ToHashSet();
+        return
+        [
+            .. points.Select(
+                (point, i) =>
+                    counted.TryGetValue(i, out var found)
+                        ? new PointMark(hotspots.Id, point, Checker.VerdictOf(found.Credit), found.Credit) { Spot = found.Spot }
+                        : new PointMark(hotspots.Id, point, inside.Contains(i) ? Verdict.Surplus : Verdict.Wrong, 0)
+            ),
+        ];
     }
 
     /// <summary>The sum of the credits over the number of spots needed.</summary>

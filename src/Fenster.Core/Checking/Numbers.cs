@@ -13,40 +13,57 @@ public static partial class Numbers
     /// <summary>Powers of a number other than ten that are worked out.</summary>
     private const int LargestPower = 30;
 
-    /// <summary>What nobody types stands for U+066B and U+066C, for the beginning of a superscript and for that of a vulgar fraction.</summary>
-    private const char Point = '\uE000', Group = '\uE001', Raise = '\uE002', Fraction = '\uE003';
+    /// <summary>
+    /// What nobody types stands for U+066B and U+066C, for the beginning of a superscript and for that of a vulgar fraction.
+    /// </summary>
+    private const char Point = '\uE000',
+        Group = '\uE001',
+        Raise = '\uE002',
+        Fraction = '\uE003';
 
     [GeneratedRegex(
-        @"^(?<sign>[+-]?) ?(?<number>\d[\d.,' \uE000\uE001]*|[.,\uE000]\d+)?(?:\uE003(?<fraction>\d+/\d+))?(?:\uE002(?<raised>[+-]?\d{1,3}))?" +
-        @"(?:(?:[eE]| ?[x*] ?10\^?)(?<power>[+-]?\d{1,3}))?(?<unit>.*)$", RegexOptions.CultureInvariant)]
+        @"^(?<sign>[+-]?) ?(?<number>\d[\d.,' \uE000\uE001]*|[.,\uE000]\d+)?(?:\uE003(?<fraction>\d+/\d+))?"
+            + @"(?:\uE002(?<raised>[+-]?\d{1,3}))?"
+            + @"(?:(?:[eE]| ?[x*] ?10\^?)(?<power>[+-]?\d{1,3}))?(?<unit>.*)$",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex Shape();
 
     /// <summary>
     /// Whether a typed number is right: it lies within the absolute or the relative tolerance. A number that can be
     /// read in two ways, such as 1,234, is right when one of them is.
     /// </summary>
-    public static bool IsRight(string typed, TypedNumber answer) => Readings(typed, answer.Units, answer.IgnoreUnitCapitals).Any(value =>
-    {
-        var off = (value - answer.Value).Abs();
-        return off <= answer.Within || off <= answer.WithinShare * answer.Value.Abs();
-    });
+    public static bool IsRight(string typed, TypedNumber answer) =>
+        Readings(typed, answer.Units, answer.IgnoreUnitCapitals)
+            .Any(value =>
+            {
+                var off = (value - answer.Value).Abs();
+                return off <= answer.Within || off <= answer.WithinShare * answer.Value.Abs();
+            });
 
     /// <summary>What a text may mean as a number, in the first unit; empty when it is none.</summary>
     /// <param name="units">Units that may follow; a unit that is not among them makes the text no number.</param>
     /// <param name="ignoreCapitals">Whether mW may stand for MW.</param>
     public static IEnumerable<ExactNumber> Readings(string typed, IReadOnlyList<MeasureUnit> units, bool ignoreCapitals = false)
     {
-        if (typed.Length > LongestText || Plain(typed.Trim()) is not { } plain || Shape().Match(plain) is not { Success: true } match) return [];
+        if (typed.Length > LongestText || Plain(typed.Trim()) is not { } plain || Shape().Match(plain) is not { Success: true } match)
+            return [];
         var (number, fraction) = (match.Groups["number"].Value.TrimEnd(), match.Groups["fraction"].Value);
-        if (number == "" && fraction == "") return [];
-        if (FactorOf(match.Groups["unit"].Value.Trim(), units, ignoreCapitals) is not { } factor) return [];
+        if (number == "" && fraction == "")
+            return [];
+        if (FactorOf(match.Groups["unit"].Value.Trim(), units, ignoreCapitals) is not { } factor)
+            return [];
 
         var power = match.Groups["power"].Value;
         return (number == "" ? ["0"] : Ways(number))
             .Select(way => ExactNumber.Parse(way))
             .OfType<ExactNumber>()
             .Select(value => fraction == "" ? value : value + Divided(fraction))
-            .Select(value => match.Groups["raised"] is { Success: true, Value: var raised } ? Raised(value, int.Parse(raised, CultureInfo.InvariantCulture)) : value)
+            .Select(value =>
+                match.Groups["raised"] is { Success: true, Value: var raised }
+                    ? Raised(value, int.Parse(raised, CultureInfo.InvariantCulture))
+                    : value
+            )
             .OfType<ExactNumber>()
             .Select(value => power == "" ? value : value * ExactNumber.Parse($"1e{power}")!.Value)
             .Select(value => match.Groups["sign"].Value == "-" ? ExactNumber.Zero - value : value)
@@ -55,14 +72,18 @@ public static partial class Numbers
 
     private static ExactNumber? FactorOf(string unit, IReadOnlyList<MeasureUnit> units, bool ignoreCapitals)
     {
-        if (unit == "") return 1m;
+        if (unit == "")
+            return 1m;
         var comparison = ignoreCapitals ? StringComparison.OrdinalIgnoreCase : StringComparison.Ordinal;
         return units.FirstOrDefault(known => string.Equals(Folded(known.Name), Folded(unit), comparison))?.Factor;
     }
 
     private static string Folded(string unit) => unit.Trim().Normalize(NormalizationForm.FormKC);
 
-    /// <summary>The text with ASCII digits and signs, superscripts and vulgar fractions told apart from them; null when digits of two scripts stand in the number.</summary>
+    /// <summary>
+    /// The text with ASCII digits and signs, superscripts and vulgar fractions told apart from them; null when digits of two scripts
+    /// stand in the number.
+    /// </summary>
     private static string? Plain(string typed)
     {
         var plain = new StringBuilder(typed.Length);
@@ -72,11 +93,13 @@ public static partial class Numbers
         foreach (var rune in typed.EnumerateRunes())
         {
             var category = Rune.GetUnicodeCategory(rune);
-            if (category == UnicodeCategory.PrivateUse) return null;
+            if (category == UnicodeCategory.PrivateUse)
+                return null;
             isNumber = isNumber && !(Rune.IsLetter(rune) && rune.Value is not ('e' or 'E' or 'x' or 'X'));
             if (isNumber && Superscript(rune) is { } raised)
             {
-                if (!isRaised && !EndsInTen(plain)) plain.Append(Raise);
+                if (!isRaised && !EndsInTen(plain))
+                    plain.Append(Raise);
                 isRaised = true;
                 plain.Append(raised);
                 continue;
@@ -85,11 +108,17 @@ public static partial class Numbers
             if (isNumber && category == UnicodeCategory.DecimalDigitNumber)
             {
                 var digit = (int)Rune.GetNumericValue(rune);
-                if (zero is { } known && known != rune.Value - digit) return null;
+                if (zero is { } known && known != rune.Value - digit)
+                    return null;
                 zero = rune.Value - digit;
                 plain.Append((char)('0' + digit));
             }
-            else if (isNumber && category == UnicodeCategory.OtherNumber && rune.ToString().Normalize(NormalizationForm.FormKD) is var parts && parts.Contains('\u2044'))
+            else if (
+                isNumber
+                && category == UnicodeCategory.OtherNumber
+                && rune.ToString().Normalize(NormalizationForm.FormKD) is var parts
+                && parts.Contains('\u2044')
+            )
             {
                 plain.Append(Fraction).Append(parts.Replace('\u2044', '/'));
             }
@@ -107,45 +136,56 @@ public static partial class Numbers
     [GeneratedRegex(@"[\d.,] ?[x*] ?10$", RegexOptions.CultureInvariant)]
     private static partial Regex TimesTen();
 
-    private static char? Superscript(Rune rune) => rune.Value switch
-    {
-        0x00B9 => '1',
-        0x00B2 => '2',
-        0x00B3 => '3',
-        0x2070 or (>= 0x2074 and <= 0x2079) => (char)('0' + rune.Value - 0x2070),
-        0x207A => '+',
-        0x207B => '-',
-        _ => null,
-    };
+    private static char? Superscript(Rune rune) =>
+        rune.Value switch
+        {
+            0x00B9 => '1',
+            0x00B2 => '2',
+            0x00B3 => '3',
+            0x2070 or (>= 0x2074 and <= 0x2079) => (char)('0' + rune.Value - 0x2070),
+            0x207A => '+',
+            0x207B => '-',
+            _ => null,
+        };
 
-    private static string Sign(Rune rune, UnicodeCategory category) => rune.Value switch
-    {
-        0x2212 or 0x2013 or 0xFE63 or 0xFF0D => "-",
-        0xFF0B => "+",
-        0x00D7 => "x",
-        0x00B7 or 0x22C5 => "*",
-        0x2019 => "'",
-        0x066B => $"{Point}",
-        0x066C => $"{Group}",
-        _ when category == UnicodeCategory.SpaceSeparator => " ",
-        _ => rune.ToString().Normalize(NormalizationForm.FormKC),
-    };
+    private static string Sign(Rune rune, UnicodeCategory category) =>
+        rune.Value switch
+        {
+            0x2212 or 0x2013 or 0xFE63 or 0xFF0D => "-",
+            0xFF0B => "+",
+            0x00D7 => "x",
+            0x00B7 or 0x22C5 => "*",
+            0x2019 => "'",
+            0x066B => $"{Point}",
+            0x066C => $"{Group}",
+            _ when category == UnicodeCategory.SpaceSeparator => " ",
+            _ => rune.ToString().Normalize(NormalizationForm.FormKC),
+        };
 
     private static ExactNumber Divided(string fraction)
     {
         const int Digits = 40;
-        var (over, under) = fraction.Split('/') is [var a, var b] ? (System.Numerics.BigInteger.Parse(a, CultureInfo.InvariantCulture), System.Numerics.BigInteger.Parse(b, CultureInfo.InvariantCulture)) : default;
-        if (under.IsZero) return ExactNumber.Zero;
+        var (over, under) = fraction.Split('/') is [var a, var b]
+            ? (
+                System.Numerics.BigInteger.Parse(a, CultureInfo.InvariantCulture),
+                System.Numerics.BigInteger.Parse(b, CultureInfo.InvariantCulture)
+            )
+            : default;
+        if (under.IsZero)
+            return ExactNumber.Zero;
         return ExactNumber.Parse($"{over * System.Numerics.BigInteger.Pow(10, Digits) / under}e-{Digits}") ?? ExactNumber.Zero;
     }
 
     /// <summary>A power; null for one that is too large, or below zero of anything but ten.</summary>
     private static ExactNumber? Raised(ExactNumber value, int power)
     {
-        if (value == 10m) return ExactNumber.Parse($"1e{power}");
-        if (power is < 0 or > LargestPower) return null;
+        if (value == 10m)
+            return ExactNumber.Parse($"1e{power}");
+        if (power is < 0 or > LargestPower)
+            return null;
         ExactNumber raised = 1m;
-        for (var i = 0; i < power; i++) raised *= value;
+        for (var i = 0; i < power; i++)
+            raised *= value;
         return raised;
     }
 
@@ -153,7 +193,8 @@ public static partial class Numbers
     private static IEnumerable<string> Ways(string number)
     {
         var signs = number.Where(c => !char.IsAsciiDigit(c)).ToArray();
-        if (signs.Length == 0) return [number];
+        if (signs.Length == 0)
+            return [number];
         var ways = new List<string>();
         var last = signs[^1];
         // Its last sign is the decimal one.
@@ -161,11 +202,14 @@ public static partial class Numbers
         {
             var whole = number[..number.LastIndexOf(last)];
             var fraction = number[(number.LastIndexOf(last) + 1)..];
-            if (signs.Length == 1) ways.Add($"{whole}.{fraction}");
-            else if (IsGrouped(whole, signs[0], last)) ways.Add($"{whole.Replace($"{signs[0]}", "")}.{fraction}");
+            if (signs.Length == 1)
+                ways.Add($"{whole}.{fraction}");
+            else if (IsGrouped(whole, signs[0], last))
+                ways.Add($"{whole.Replace($"{signs[0]}", "")}.{fraction}");
         }
         // All of its signs part groups.
-        if (IsGrouped(number, signs[0], null)) ways.Add(number.Replace($"{signs[0]}", ""));
+        if (IsGrouped(number, signs[0], null))
+            ways.Add(number.Replace($"{signs[0]}", ""));
         return ways.Distinct();
     }
 
@@ -173,9 +217,21 @@ public static partial class Numbers
     /// <param name="point">The decimal sign behind them; null for none.</param>
     private static bool IsGrouped(string digits, char sign, char? point)
     {
-        if (sign == Point || (sign == Group && point is not (null or Point)) || (point == Point && sign is '.' or ',')) return false;
-        if (digits.Split(sign) is not [{ Length: >= 1 and <= 3 } first, .. { Length: > 0 } rest] || first[0] == '0' || !digits.Where(c => c != sign).All(char.IsAsciiDigit)) return false;
-        var isIndian = sign == ',' && point is null or '.' && rest.Length > 1 && first.Length <= 2 && rest[..^1].All(group => group.Length == 2) && rest[^1].Length == 3;
+        if (sign == Point || (sign == Group && point is not (null or Point)) || (point == Point && sign is '.' or ','))
+            return false;
+        if (
+            digits.Split(sign) is not [{ Length: >= 1 and <= 3 } first, .. { Length: > 0 } rest]
+            || first[0] == '0'
+            || !digits.Where(c => c != sign).All(char.IsAsciiDigit)
+        )
+            return false;
+        var isIndian =
+            sign == ','
+            && point is null or '.'
+            && rest.Length > 1
+            && first.Length <= 2
+            && rest[..^1].All(group => group.Length == 2)
+            && rest[^1].Length == 3;
         return isIndian || rest.All(group => group.Length == 3);
     }
 }

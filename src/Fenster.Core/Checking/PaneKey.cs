@@ -17,7 +17,10 @@ internal sealed class PaneKey
     private PaneKey(Pane pane)
     {
         Families = Family.Of(pane);
-        Zones = Families.SelectMany(family => family.Zones.Select(zone => (zone, family))).Select((pair, i) => new KeyZone(pair.zone, pair.family, i)).ToFrozenDictionary(zone => zone.Zone.Id);
+        Zones = Families
+            .SelectMany(family => family.Zones.Select(zone => (zone, family)))
+            .Select((pair, i) => new KeyZone(pair.zone, pair.family, i))
+            .ToFrozenDictionary(zone => zone.Zone.Id);
         HiddenZones = [.. pane.Targets.OfType<HiddenZone>()];
         ShownZones = [.. pane.Targets.OfType<DropZone>()];
         Hotspots = [.. pane.Targets.OfType<Hotspots>()];
@@ -28,14 +31,23 @@ internal sealed class PaneKey
         Labels = pane.Labels.ToDictionary(label => label.Id);
         ImmutableArray<PinPlace> places =
         [
-            .. HiddenZones.Select(zone => Zones[zone.Id].Family).Distinct().SelectMany(family => family.Places.OfType<HiddenZone>().Select(zone => new HiddenPlace(zone, family))),
+            .. HiddenZones
+                .Select(zone => Zones[zone.Id].Family)
+                .Distinct()
+                .SelectMany(family => family.Places.OfType<HiddenZone>().Select(zone => new HiddenPlace(zone, family))),
             .. ScalePoints.Where(point => point.Label is not null).Select(point => new ScalePlace(point)),
         ];
         LabelsOfPlaces = HiddenZones.Cast<Target>().Concat(ScalePoints).SelectMany(target => target.NamedLabels).ToFrozenSet();
         LabelsOfZones = ShownZones.SelectMany(zone => zone.NamedLabels).ToFrozenSet();
-        PinPlaces = [.. places, .. LabelsOfPlaces.Order(StringComparer.Ordinal)
-            .Select(label => (Label: label, Wanting: Sets.Where(region => ((WantSet)region.Want).Labels.Contains(label)).ToList()))
-            .Where(sorted => sorted.Wanting.Count > 0).SelectMany(sorted => sorted.Wanting.Select(_ => new SortedPlace(sorted.Label, sorted.Wanting)))];
+        PinPlaces =
+        [
+            .. places,
+            .. LabelsOfPlaces
+                .Order(StringComparer.Ordinal)
+                .Select(label => (Label: label, Wanting: Sets.Where(region => ((WantSet)region.Want).Labels.Contains(label)).ToList()))
+                .Where(sorted => sorted.Wanting.Count > 0)
+                .SelectMany(sorted => sorted.Wanting.Select(_ => new SortedPlace(sorted.Label, sorted.Wanting))),
+        ];
         placesOf = LabelsOfPlaces.ToFrozenDictionary(label => label, label => PinPlaces.Count(place => place.Accepts(label) > 0));
     }
 

@@ -39,36 +39,47 @@ internal sealed class PinCheck
 
         var earned = new (PinPlace Place, decimal Credit)?[rows.Length];
         foreach (var chance in chances)
-            if (columns[chance.Row] == chance.Column && key.PinPlaces[chance.Column] is not SortedPlace and var place) earned[chance.Row] = (place, chance.Credit);
+            if (columns[chance.Row] == chance.Column && key.PinPlaces[chance.Column] is not SortedPlace and var place)
+                earned[chance.Row] = (place, chance.Credit);
         sorting = new(key, [.. rows.Where((_, row) => earned[row] is null)]);
         var marks = new PinMark[pins.Length];
         for (var row = 0; row < rows.Length; row++)
-            marks[order[row]] = earned[row] is var (place, credit) ? Earn(rows[row], place, credit, sums) : sorting.MarkOf(rows[row], belongs[row], IsLabelOfPlaces(rows[row].Label));
+            marks[order[row]] = earned[row] is var (place, credit)
+                ? Earn(rows[row], place, credit, sums)
+                : sorting.MarkOf(rows[row], belongs[row], IsLabelOfPlaces(rows[row].Label));
         // A wrong pin makes the zone it lies in wrong, not missed.
         foreach (var mark in marks.Where(mark => mark.Verdict == Verdict.Wrong))
-            foreach (var zone in key.HiddenZones)
-                if (zone.Tolerance.CreditFor(zone.Region, mark.Pin.At) > 0) sums.Add(key.Zones[zone.Id], 0);
+        foreach (var zone in key.HiddenZones)
+            if (zone.Tolerance.CreditFor(zone.Region, mark.Pin.At) > 0)
+                sums.Add(key.Zones[zone.Id], 0);
         Marks = [.. marks];
     }
 
     private PinMark Earn(Pin pin, PinPlace place, decimal credit, Sums sums)
     {
-        if (place is HiddenPlace { Zone: var zone }) sums.Add(key.Zones[zone.Id], credit);
-        else if (place is ScalePlace { Point: var point }) shown[point.Id] = credit;
+        if (place is HiddenPlace { Zone: var zone })
+            sums.Add(key.Zones[zone.Id], credit);
+        else if (place is ScalePlace { Point: var point })
+            shown[point.Id] = credit;
         return new(pin, Checker.VerdictOf(credit), credit) { Place = place };
     }
 
     public TargetMark Mark(SortRegion region) => sorting.Mark(region);
 
     /// <summary>The mark of a scale point whose value a label shows: wrong where the label lies anywhere else.</summary>
-    public TargetMark Mark(ScalePoint point) => shown.TryGetValue(point.Id, out var credit)
-        ? Checker.Mark(point, true, credit)
-        : Checker.Mark(point, Marks.Any(mark => mark.Pin.Label == point.Label && mark.Place is null), 0);
+    public TargetMark Mark(ScalePoint point) =>
+        shown.TryGetValue(point.Id, out var credit)
+            ? Checker.Mark(point, true, credit)
+            : Checker.Mark(point, Marks.Any(mark => mark.Pin.Label == point.Label && mark.Place is null), 0);
 
     private bool IsLabelOfPlaces(string label) => key.LabelsOfPlaces.Contains(label);
 
-    private static readonly Comparer<Pin> InOrder = Comparer<Pin>.Create((a, b) =>
-        string.CompareOrdinal(a.Label, b.Label) is var byLabel and not 0 ? byLabel : (a.At.X, a.At.Y, a.Copy).CompareTo((b.At.X, b.At.Y, b.Copy)));
+    private static readonly Comparer<Pin> InOrder = Comparer<Pin>.Create(
+        (a, b) =>
+            string.CompareOrdinal(a.Label, b.Label) is var byLabel and not 0
+                ? byLabel
+                : (a.At.X, a.At.Y, a.Copy).CompareTo((b.At.X, b.At.Y, b.Copy))
+    );
 
     /// <summary>What a pin would earn in a place.</summary>
     private readonly record struct Chance(int Row, int Column, decimal Credit);
@@ -94,9 +105,11 @@ internal sealed class PinCheck
                     KeepBest(chances, first, label);
                     (label, accepted, first) = (pin.Label, place.Accepts(pin.Label), chances.Count);
                 }
-                if (accepted == 0) continue;
+                if (accepted == 0)
+                    continue;
                 var credit = place.CreditOf(pin, accepted);
-                if (credit == 0) continue;
+                if (credit == 0)
+                    continue;
                 chances.Add(new(row, column, credit));
                 belongs[row] |= place is not SortedPlace;
             }
@@ -112,8 +125,14 @@ internal sealed class PinCheck
     private void KeepBest(List<Chance> chances, int first, string label)
     {
         var many = chances.Count - first;
-        if (many < 2 || many <= key.PlacesOf(label)) return;
-        var best = chances.GetRange(first, many).OrderByDescending(chance => chance.Credit).ThenBy(chance => chance.Row).Take(key.PlacesOf(label)).ToList();
+        if (many < 2 || many <= key.PlacesOf(label))
+            return;
+        var best = chances
+            .GetRange(first, many)
+            .OrderByDescending(chance => chance.Credit)
+            .ThenBy(chance => chance.Row)
+            .Take(key.PlacesOf(label))
+            .ToList();
         chances.RemoveRange(first, many);
         chances.AddRange(best);
     }
@@ -127,25 +146,41 @@ internal sealed class PinCheck
         var used = chances.Select(chance => chance.Row).Distinct().Order().ToArray();
         var (ways, work) = (0, 0L);
         (int[] Columns, double Sum)? best = null;
-        Try([.. chances.Select(chance => new Assignment.Pair(chance.Row, chance.Column, (double)chance.Credit * key.PinPlaces[chance.Column].Worth))]);
+        Try([
+            .. chances.Select(chance => new Assignment.Pair(
+                chance.Row,
+                chance.Column,
+                (double)chance.Credit * key.PinPlaces[chance.Column].Worth
+            )),
+        ]);
         return best!.Value.Columns;
 
         void Try(List<Assignment.Pair> allowed)
         {
             work += (long)allowed.Count * used.Length;
-            if (best is not null && (++ways > MostWays || work > MostWork)) return;
+            if (best is not null && (++ways > MostWays || work > MostWork))
+                return;
             var columns = Assignment.Solve(rows.Length, key.PinPlaces.Length, allowed);
             var sum = allowed.Sum(pair => columns[pair.Row] == pair.Column ? pair.Weight : 0);
             // Forbidding more never earns more.
-            if (best is { } found && sum <= found.Sum) return;
+            if (best is { } found && sum <= found.Sum)
+                return;
             if (EarnsTwice(rows, columns) is not var (label, family))
             {
                 best = (columns, sum);
                 return;
             }
             var alike = used.Where(row => rows[row].Label == label);
-            foreach (var kept in alike.OrderBy(row => columns[row] == Assignment.None || !ReferenceEquals(key.PinPlaces[columns[row]].Family, family)))
-                Try([.. allowed.Where(pair => pair.Row == kept || rows[pair.Row].Label != label || !ReferenceEquals(key.PinPlaces[pair.Column].Family, family))]);
+            foreach (
+                var kept in alike.OrderBy(row =>
+                    columns[row] == Assignment.None || !ReferenceEquals(key.PinPlaces[columns[row]].Family, family)
+                )
+            )
+                Try([
+                    .. allowed.Where(pair =>
+                        pair.Row == kept || rows[pair.Row].Label != label || !ReferenceEquals(key.PinPlaces[pair.Column].Family, family)
+                    ),
+                ]);
         }
     }
 
@@ -154,11 +189,14 @@ internal sealed class PinCheck
     {
         for (var row = 0; row < rows.Length; row++)
         {
-            if (columns[row] == Assignment.None || key.PinPlaces[columns[row]].Family is not { } family) continue;
+            if (columns[row] == Assignment.None || key.PinPlaces[columns[row]].Family is not { } family)
+                continue;
             // A zone that takes one label and stands alone is no place for two.
-            if (family.Zones.Length == 1 && family.Needs(family.Zones[0]) == 1) continue;
+            if (family.Zones.Length == 1 && family.Needs(family.Zones[0]) == 1)
+                continue;
             for (var next = row + 1; next < rows.Length && rows[next].Label == rows[row].Label; next++)
-                if (columns[next] != Assignment.None && ReferenceEquals(key.PinPlaces[columns[next]].Family, family)) return (rows[row].Label, family);
+                if (columns[next] != Assignment.None && ReferenceEquals(key.PinPlaces[columns[next]].Family, family))
+                    return (rows[row].Label, family);
         }
         return null;
     }

@@ -23,7 +23,11 @@ internal abstract class PinPlace
 internal sealed class HiddenPlace(HiddenZone zone, Family family) : PinPlace
 {
     // Beyond these bounds no point earns anything.
-    private readonly Bounds reach = zone.Region.Bounds.Grown(zone.Tolerance.Reach + 2 * Rounding.At(zone.Region.Bounds.Centre) + Rounding.At(new(zone.Region.Bounds.Width, zone.Region.Bounds.Height)));
+    private readonly Bounds reach = zone.Region.Bounds.Grown(
+        zone.Tolerance.Reach
+            + 2 * Rounding.At(zone.Region.Bounds.Centre)
+            + Rounding.At(new(zone.Region.Bounds.Width, zone.Region.Bounds.Height))
+    );
 
     public HiddenZone Zone => zone;
     public override Family Family => family;

@@ -12,7 +12,8 @@ internal static class PlacementCheck
 {
     public static ImmutableArray<PlacementMark> Of(PaneKey key, ImmutableArray<Placement> placements, Sums sums)
     {
-        if (placements.IsEmpty) return [];
+        if (placements.IsEmpty)
+            return [];
         var (zones, earned) = (new KeyZone[placements.Length], new bool[placements.Length]);
         Dictionary<Family, List<int>>? weighed = null;
         for (var i = 0; i < placements.Length; i++)
@@ -25,11 +26,13 @@ internal static class PlacementCheck
                 continue;
             }
             weighed ??= new(ReferenceEqualityComparer.Instance);
-            if (!weighed.TryGetValue(family, out var there)) weighed[family] = there = [];
+            if (!weighed.TryGetValue(family, out var there))
+                weighed[family] = there = [];
             there.Add(i);
         }
         foreach (var (family, there) in weighed ?? [])
-            foreach (var i in Earning(family, placements, there)) earned[i] = true;
+        foreach (var i in Earning(family, placements, there))
+            earned[i] = true;
 
         var marks = new PlacementMark[placements.Length];
         for (var i = 0; i < placements.Length; i++)
@@ -38,7 +41,13 @@ internal static class PlacementCheck
             var isAccepted = zone.Family.Credits.TryGetValue(placement.Label, out var worth);
             var credit = earned[i] ? worth : 0;
             sums.Add(zone, credit);
-            marks[i] = new(placement, credit > 0 ? Checker.VerdictOf(credit) : isAccepted ? Verdict.Surplus : Verdict.Wrong, credit);
+            marks[i] = new(
+                placement,
+                credit > 0 ? Checker.VerdictOf(credit)
+                    : isAccepted ? Verdict.Surplus
+                    : Verdict.Wrong,
+                credit
+            );
         }
         return ImmutableCollectionsMarshal.AsImmutableArray(marks);
     }
@@ -49,7 +58,8 @@ internal static class PlacementCheck
     {
         var answers = there
             .Where(i => family.Credits.ContainsKey(placements[i].Label))
-            .OrderBy(i => placements[i].Label, StringComparer.Ordinal).ThenBy(i => placements[i].Copy)
+            .OrderBy(i => placements[i].Label, StringComparer.Ordinal)
+            .ThenBy(i => placements[i].Copy)
             .GroupBy(i => placements[i].Label)
             .ToList();
         var places = family.Places.ToList();
@@ -59,10 +69,14 @@ internal static class PlacementCheck
             var zones = answers[row].Select(i => placements[i].Zone).ToHashSet();
             for (var column = 0; column < places.Count; column++)
                 if (zones.Contains(places[column].Id))
-                    pairs.Add(new(row, column, (double)(family.Credits[answers[row].Key] * places[column].Points / family.Needs(places[column]))));
+                    pairs.Add(
+                        new(row, column, (double)(family.Credits[answers[row].Key] * places[column].Points / family.Needs(places[column])))
+                    );
         }
         var columns = Assignment.Solve(answers.Count, places.Count, pairs);
-        return Enumerable.Range(0, answers.Count).Where(row => columns[row] != Assignment.None)
+        return Enumerable
+            .Range(0, answers.Count)
+            .Where(row => columns[row] != Assignment.None)
             .Select(row => answers[row].First(i => placements[i].Zone == places[columns[row]].Id));
     }
 }

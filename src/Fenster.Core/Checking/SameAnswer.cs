@@ -12,12 +12,16 @@ internal static class SameAnswer
     /// <summary>What stands at a target, as things that can be compared; nothing when it is empty.</summary>
     private sealed class Answer(Response response) : ITargetCases<IEnumerable<object>>
     {
-        public IEnumerable<object> Of(DropZone zone) => response.Placements.Where(placement => placement.Zone == zone.Id).Select(placement => placement.Label);
+        public IEnumerable<object> Of(DropZone zone) =>
+            response.Placements.Where(placement => placement.Zone == zone.Id).Select(placement => placement.Label);
 
         // The pins of the labels that belong here, wherever they are: a pin beside the zone was a try at it.
-        public IEnumerable<object> Of(HiddenZone zone) => response.Pins
-            .Where(pin => zone.Accepts.Any(accepted => accepted.Label == pin.Label) || zone.Tolerance.CreditFor(zone.Region, pin.At) > 0)
-            .Select(pin => (object)(pin.Label, pin.At));
+        public IEnumerable<object> Of(HiddenZone zone) =>
+            response
+                .Pins.Where(pin =>
+                    zone.Accepts.Any(accepted => accepted.Label == pin.Label) || zone.Tolerance.CreditFor(zone.Region, pin.At) > 0
+                )
+                .Select(pin => (object)(pin.Label, pin.At));
 
         public IEnumerable<object> Of(Hotspots hotspots) => Points(hotspots);
 
@@ -33,12 +37,14 @@ internal static class SameAnswer
 
         public IEnumerable<object> Of(Matching matching) => response.Links.GetValueOrDefault(matching.Id, []);
 
-        public IEnumerable<object> Of(SortRegion region) => response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => (object)(pin.Label, pin.Copy));
+        public IEnumerable<object> Of(SortRegion region) =>
+            response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => (object)(pin.Label, pin.Copy));
 
         public IEnumerable<object> Of(InfoSpot spot) => [];
 
         private IEnumerable<object> Points(Target target) => response.Marks.GetValueOrDefault(target.Id, []).Select(point => (object)point);
 
-        private IEnumerable<object> Text(Target target) => response.Texts.TryGetValue(target.Id, out var text) && !string.IsNullOrWhiteSpace(text) ? [text] : [];
+        private IEnumerable<object> Text(Target target) =>
+            response.Texts.TryGetValue(target.Id, out var text) && !string.IsNullOrWhiteSpace(text) ? [text] : [];
     }
 }

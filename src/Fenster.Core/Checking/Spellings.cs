@@ -15,12 +15,17 @@ public static class Spellings
     public static decimal Credit(string typed, TypedText answer)
     {
         var given = Fold(typed, answer.Rules);
-        if (given.Length == 0 || given.Length > TypedText.LongestText * 2) return 0;
-        var folded = Folded.GetValue(answer, accepted => [.. accepted.Spellings.Select(spelling => (Fold(spelling.Text, accepted.Rules), spelling.Credit))]);
+        if (given.Length == 0 || given.Length > TypedText.LongestText * 2)
+            return 0;
+        var folded = Folded.GetValue(answer, accepted =>
+            [.. accepted.Spellings.Select(spelling => (Fold(spelling.Text, accepted.Rules), spelling.Credit))]
+        );
         var exact = 0m;
         foreach (var (text, credit) in folded)
-            if (text == given) exact = Math.Max(exact, credit);
-        if (exact > 0 || !answer.Rules.ForgiveSlips) return exact;
+            if (text == given)
+                exact = Math.Max(exact, credit);
+        if (exact > 0 || !answer.Rules.ForgiveSlips)
+            return exact;
         return folded.Where(spelling => IsForgiven(given, spelling.Text)).Select(spelling => spelling.Credit).DefaultIfEmpty(0).Max();
     }
 
@@ -30,20 +35,30 @@ public static class Spellings
     /// </summary>
     public static string Fold(string text, SpellingRules rules)
     {
-        if (Ascii.IsValid(text)) return FoldAscii(text, rules);
+        if (Ascii.IsValid(text))
+            return FoldAscii(text, rules);
         // Compatibility forms take some apostrophes apart, so these go before.
-        if (rules.IgnorePunctuation) text = string.Concat(text.Where(character => !IsApostrophe(character)));
+        if (rules.IgnorePunctuation)
+            text = string.Concat(text.Where(character => !IsApostrophe(character)));
         var folded = new StringBuilder();
         foreach (var rune in text.Normalize(NormalizationForm.FormKD).EnumerateRunes())
         {
             var category = Rune.GetUnicodeCategory(rune);
-            if (rules.IgnoreAccents && category is UnicodeCategory.NonSpacingMark) continue;
-            if (rules.IgnorePunctuation && IsHyphen(rune.Value, category)) folded.Append(' ');
-            else if (rules.IgnorePunctuation && (IsPunctuation(category) || (rune.IsBmp && IsApostrophe((char)rune.Value)))) continue;
-            else if (rules.IgnoreCapitals) folded.Append(FoldCase(rune));
-            else folded.Append(rune);
+            if (rules.IgnoreAccents && category is UnicodeCategory.NonSpacingMark)
+                continue;
+            if (rules.IgnorePunctuation && IsHyphen(rune.Value, category))
+                folded.Append(' ');
+            else if (rules.IgnorePunctuation && (IsPunctuation(category) || (rune.IsBmp && IsApostrophe((char)rune.Value))))
+                continue;
+            else if (rules.IgnoreCapitals)
+                folded.Append(FoldCase(rune));
+            else
+                folded.Append(rune);
         }
-        return string.Join(' ', folded.ToString().Normalize(NormalizationForm.FormKC).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
+        return string.Join(
+            ' ',
+            folded.ToString().Normalize(NormalizationForm.FormKC).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
+        );
     }
 
     /// <summary>The same for a text of ASCII characters only, which are their own compatibility form.</summary>
@@ -53,10 +68,12 @@ public static class Spellings
         var isBlankDue = false;
         foreach (var character in text)
         {
-            if (char.IsWhiteSpace(character) || (rules.IgnorePunctuation && character == '-')) isBlankDue = folded.Length > 0;
+            if (char.IsWhiteSpace(character) || (rules.IgnorePunctuation && character == '-'))
+                isBlankDue = folded.Length > 0;
             else if (!rules.IgnorePunctuation || !(IsApostrophe(character) || IsPunctuation(char.GetUnicodeCategory(character))))
             {
-                if (isBlankDue) folded.Append(' ');
+                if (isBlankDue)
+                    folded.Append(' ');
                 isBlankDue = false;
                 folded.Append(rules.IgnoreCapitals ? char.ToLowerInvariant(character) : character);
             }
@@ -71,33 +88,65 @@ public static class Spellings
     /// Apostrophes, primes, backticks, acute accents that stand alone, the modifier letters that are written for them, quotation
     /// marks of all kinds, and the soft hyphen, which nobody sees.
     /// </summary>
-    private static bool IsApostrophe(char character) => character is
-        '\'' or '"' or '`' or '\u00B4' or '\u00AD' or '\u00AB' or '\u00BB' or '\uFF07' or '\uFF02' or '\uFF40' or '\uA78B' or '\uA78C'
-        or (>= '\u02B9' and <= '\u02BF') or '\u02C8' or '\u02CA' or '\u02CB' or '\u02EE' or '\u055A' or '\u05F3' or '\u05F4' or '\u07F4' or '\u07F5'
-        or (>= '\u2018' and <= '\u201F') or (>= '\u2032' and <= '\u203A' and not ('\u2038' or '\u203B')) or '\u2057' or (>= '\u300C' and <= '\u300F') or (>= '\u301D' and <= '\u301F');
+    private static bool IsApostrophe(char character) =>
+        character
+            is '\''
+                or '"'
+                or '`'
+                or '\u00B4'
+                or '\u00AD'
+                or '\u00AB'
+                or '\u00BB'
+                or '\uFF07'
+                or '\uFF02'
+                or '\uFF40'
+                or '\uA78B'
+                or '\uA78C'
+                or (>= '\u02B9' and <= '\u02BF')
+                or '\u02C8'
+                or '\u02CA'
+                or '\u02CB'
+                or '\u02EE'
+                or '\u055A'
+                or '\u05F3'
+                or '\u05F4'
+                or '\u07F4'
+                or '\u07F5'
+                or (>= '\u2018' and <= '\u201F')
+                or (>= '\u2032' and <= '\u203A' and not ('\u2038' or '\u203B'))
+                or '\u2057'
+                or (>= '\u300C' and <= '\u300F')
+                or (>= '\u301D' and <= '\u301F');
 
     /// <summary>
     /// Full case folding of a rune that stands decomposed. Source: CaseFolding.txt of Unicode; decomposition leaves of
     /// its full mappings only those of sharp s, and of its common ones the iota below, the final sigma and the long s
     /// need naming, since lower case alone keeps them apart. From memory.
     /// </summary>
-    private static string FoldCase(Rune rune) => rune.Value switch
-    {
-        0x00DF or 0x1E9E => "ss",
-        0x0345 => "\u03B9",
-        0x03C2 => "\u03C3",
-        _ => Rune.ToLowerInvariant(rune).ToString(),
-    };
+    private static string FoldCase(Rune rune) =>
+        rune.Value switch
+        {
+            0x00DF or 0x1E9E => "ss",
+            0x0345 => "\u03B9",
+            0x03C2 => "\u03C3",
+            _ => Rune.ToLowerInvariant(rune).ToString(),
+        };
 
-    private static bool IsPunctuation(UnicodeCategory category) => category is
-        UnicodeCategory.ConnectorPunctuation or UnicodeCategory.DashPunctuation or UnicodeCategory.OpenPunctuation or
-        UnicodeCategory.ClosePunctuation or UnicodeCategory.InitialQuotePunctuation or UnicodeCategory.FinalQuotePunctuation or
-        UnicodeCategory.OtherPunctuation;
+    private static bool IsPunctuation(UnicodeCategory category) =>
+        category
+            is UnicodeCategory.ConnectorPunctuation
+                or UnicodeCategory.DashPunctuation
+                or UnicodeCategory.OpenPunctuation
+                or UnicodeCategory.ClosePunctuation
+                or UnicodeCategory.InitialQuotePunctuation
+                or UnicodeCategory.FinalQuotePunctuation
+                or UnicodeCategory.OtherPunctuation;
 
     private static bool IsForgiven(string given, string accepted)
     {
         var length = accepted.EnumerateRunes().Count();
-        if (length <= 3) return false;
+        if (length <= 3)
+            return false;
         var slips = (length + 7) / 8;
         return Math.Abs(given.Length - accepted.Length) <= 2 * slips && Distance(given, accepted) <= slips;
     }
@@ -105,13 +154,17 @@ public static class Spellings
     /// <summary>Whether the distance of two different texts is 1, told from where they begin to differ.</summary>
     public static bool IsOneSlip(string from, string to)
     {
-        if (from.Length > to.Length) (from, to) = (to, from);
-        if (to.Length - from.Length > 1) return false;
+        if (from.Length > to.Length)
+            (from, to) = (to, from);
+        if (to.Length - from.Length > 1)
+            return false;
         var start = from.AsSpan().CommonPrefixLength(to);
-        if (start == to.Length) return false;
+        if (start == to.Length)
+            return false;
         var rest = from.AsSpan(start);
         var other = to.AsSpan(start);
-        if (rest.Length < other.Length) return rest.SequenceEqual(other[1..]);
+        if (rest.Length < other.Length)
+            return rest.SequenceEqual(other[1..]);
         return rest[1..].SequenceEqual(other[1..])
             || (rest.Length > 1 && rest[0] == other[1] && rest[1] == other[0] && rest[2..].SequenceEqual(other[2..]));
     }
@@ -124,16 +177,18 @@ public static class Spellings
     {
         var (a, b) = (from.EnumerateRunes().ToArray(), to.EnumerateRunes().ToArray());
         var rows = new int[a.Length + 1, b.Length + 1];
-        for (var i = 0; i <= a.Length; i++) rows[i, 0] = i;
-        for (var j = 0; j <= b.Length; j++) rows[0, j] = j;
+        for (var i = 0; i <= a.Length; i++)
+            rows[i, 0] = i;
+        for (var j = 0; j <= b.Length; j++)
+            rows[0, j] = j;
         for (var i = 1; i <= a.Length; i++)
-            for (var j = 1; j <= b.Length; j++)
-            {
-                var exchange = rows[i - 1, j - 1] + (a[i - 1] == b[j - 1] ? 0 : 1);
-                rows[i, j] = Math.Min(exchange, Math.Min(rows[i - 1, j], rows[i, j - 1]) + 1);
-                if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
-                    rows[i, j] = Math.Min(rows[i, j], rows[i - 2, j - 2] + 1);
-            }
+        for (var j = 1; j <= b.Length; j++)
+        {
+            var exchange = rows[i - 1, j - 1] + (a[i - 1] == b[j - 1] ? 0 : 1);
+            rows[i, j] = Math.Min(exchange, Math.Min(rows[i - 1, j], rows[i, j - 1]) + 1);
+            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
+                rows[i, j] = Math.Min(rows[i, j], rows[i - 2, j - 2] + 1);
+        }
         return rows[a.Length, b.Length];
     }
 }

@@ -27,7 +27,8 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
     public static Standing Of(Pane pane, Response response, PaneMarks marks)
     {
         var reading = new Reader(PaneKey.Of(pane), response, marks);
-        foreach (var target in pane.Targets) target.Match(reading);
+        foreach (var target in pane.Targets)
+            target.Match(reading);
         reading.ReadPins();
         return new([.. reading.Earned], reading.Bad);
     }
@@ -48,8 +49,10 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
             var place = OfFamily(family);
             foreach (var (placement, verdict, credit) in placements[zone.Id])
             {
-                if (credit > 0) Earn(zone, new(place, placement.Label), credit / family.Needs(zone), credit);
-                if (verdict is Verdict.Wrong or Verdict.Part) Bad.Add((place, placement.Label));
+                if (credit > 0)
+                    Earn(zone, new(place, placement.Label), credit / family.Needs(zone), credit);
+                if (verdict is Verdict.Wrong or Verdict.Part)
+                    Bad.Add((place, placement.Label));
             }
             return true;
         }
@@ -61,50 +64,67 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
             var place = new TryPlace("answer", hotspots.Id);
             foreach (var mark in points[hotspots.Id])
             {
-                if (mark.Credit > 0) Earn(hotspots, new(place, Name(mark.Spot)), mark.Credit / hotspots.Needed, mark.Credit);
-                if (mark.Verdict == Verdict.Part) Bad.Add((place, $"{Name(mark.Spot)} {Name(mark.Credit)}"));
-                else if (mark.Verdict == Verdict.Wrong) Bad.Add((place, Name(mark.At)));
+                if (mark.Credit > 0)
+                    Earn(hotspots, new(place, Name(mark.Spot)), mark.Credit / hotspots.Needed, mark.Credit);
+                if (mark.Verdict == Verdict.Part)
+                    Bad.Add((place, $"{Name(mark.Spot)} {Name(mark.Credit)}"));
+                else if (mark.Verdict == Verdict.Wrong)
+                    Bad.Add((place, Name(mark.At)));
             }
             return true;
         }
 
         public bool Of(AnswerBox box) => Typed(box, box.Answer);
 
-        public bool Of(QuestionPoint point) => point.Question is TypedQuestion typed
-            ? Typed(point, typed.Answer)
-            : Whole(point, string.Join(' ', response.Picks.GetValueOrDefault(point.Id, []).Order(StringComparer.Ordinal)));
+        public bool Of(QuestionPoint point) =>
+            point.Question is TypedQuestion typed
+                ? Typed(point, typed.Answer)
+                : Whole(point, string.Join(' ', response.Picks.GetValueOrDefault(point.Id, []).Order(StringComparer.Ordinal)));
 
-        private bool Typed(Target target, TypedAnswer answer) => Whole(target, answer.Alike(response.Texts.GetValueOrDefault(target.Id, "")));
+        private bool Typed(Target target, TypedAnswer answer) =>
+            Whole(target, answer.Alike(response.Texts.GetValueOrDefault(target.Id, "")));
 
         /// <summary>An answer that is earned, or not, as one.</summary>
         private bool Whole(Target target, string answer)
         {
             var (place, state) = (new TryPlace("answer", target.Id), states[target.Id]);
-            if (state.Credit > 0) Earn(target, new(place, ""), state.Credit, state.Credit);
-            if (state.State is TargetState.Wrong or TargetState.PartEarned) Bad.Add((place, answer));
+            if (state.Credit > 0)
+                Earn(target, new(place, ""), state.Credit, state.Credit);
+            if (state.State is TargetState.Wrong or TargetState.PartEarned)
+                Bad.Add((place, answer));
             return true;
         }
 
         // Trying codes costs nothing, and a person's mark has no tries.
         public bool Of(Lock @lock)
         {
-            if (states[@lock.Id].Credit is > 0 and var credit) Earn(@lock, new(new("answer", @lock.Id), ""), credit, credit);
+            if (states[@lock.Id].Credit is > 0 and var credit)
+                Earn(@lock, new(new("answer", @lock.Id), ""), credit, credit);
             return true;
         }
 
         public bool Of(OpenNote note) => true;
 
-        public bool Of(ScalePoint point) => point.Label is not null || Whole(point, points[point.Id].FirstOrDefault() is { } mark
-            ? mark.Credit > 0 ? Name(mark.Credit) : Name(mark.At)
-            : "");
+        public bool Of(ScalePoint point) =>
+            point.Label is not null
+            || Whole(
+                point,
+                points[point.Id].FirstOrDefault() is { } mark
+                    ? mark.Credit > 0
+                        ? Name(mark.Credit)
+                        : Name(mark.At)
+                    : ""
+            );
 
         public bool Of(Matching matching)
         {
             foreach (var (_, link, verdict) in links[matching.Id])
             {
                 var place = new TryPlace("left", matching.Id, link.Left);
-                if (verdict == Verdict.Right) Earn(matching, new(place, link.Right), 1m / matching.Pairs.Length, 1);
-                else Bad.Add((place, link.Right));
+                if (verdict == Verdict.Right)
+                    Earn(matching, new(place, link.Right), 1m / matching.Pairs.Length, 1);
+                else
+                    Bad.Add((place, link.Right));
             }
             return true;
         }
@@ -116,11 +136,19 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
             {
                 var right = marks.Pins.Where(mark => mark.Sorted.Contains(region.Id)).ToList();
                 foreach (var mark in right)
-                    if (states[region.Id].Credit > 0) Earn(region, new(place, mark.Pin.Label), states[region.Id].Credit / right.Count, 1);
-                foreach (var mark in marks.Pins.Where(mark => mark.Spoils.Contains(region.Id))) Bad.Add((place, mark.Pin.Label));
+                    if (states[region.Id].Credit > 0)
+                        Earn(region, new(place, mark.Pin.Label), states[region.Id].Credit / right.Count, 1);
+                foreach (var mark in marks.Pins.Where(mark => mark.Spoils.Contains(region.Id)))
+                    Bad.Add((place, mark.Pin.Label));
                 return true;
             }
-            return Whole(region, string.Join(' ', marks.Pins.Where(mark => mark.Together.Contains(region.Id)).Select(mark => mark.Pin.Label).Order(StringComparer.Ordinal)));
+            return Whole(
+                region,
+                string.Join(
+                    ' ',
+                    marks.Pins.Where(mark => mark.Together.Contains(region.Id)).Select(mark => mark.Pin.Label).Order(StringComparer.Ordinal)
+                )
+            );
         }
 
         public bool Of(InfoSpot spot) => true;
@@ -131,27 +159,35 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
             foreach (var mark in marks.Pins)
             {
                 var place = new TryPlace("label", mark.Pin.Label);
-                if (mark.Place is HiddenPlace { Zone: var zone, Family: var family }) Earn(zone, new(place, OfFamily(family).Id), mark.Credit / family.Needs(zone), mark.Credit);
-                else if (mark.Place is ScalePlace { Point: var point }) Earn(point, new(place, point.Id), mark.Credit, mark.Credit);
-                if (mark.Verdict == Verdict.Part && mark.Place is not null) Bad.Add((place, $"{WhereOf(mark.Place)} {Name(mark.Credit)}"));
-                else if (mark.Verdict == Verdict.Wrong && mark.Spoils.IsEmpty && mark.Together.IsEmpty) Bad.Add((place, Name(mark.Pin.At)));
+                if (mark.Place is HiddenPlace { Zone: var zone, Family: var family })
+                    Earn(zone, new(place, OfFamily(family).Id), mark.Credit / family.Needs(zone), mark.Credit);
+                else if (mark.Place is ScalePlace { Point: var point })
+                    Earn(point, new(place, point.Id), mark.Credit, mark.Credit);
+                if (mark.Verdict == Verdict.Part && mark.Place is not null)
+                    Bad.Add((place, $"{WhereOf(mark.Place)} {Name(mark.Credit)}"));
+                else if (mark.Verdict == Verdict.Wrong && mark.Spoils.IsEmpty && mark.Together.IsEmpty)
+                    Bad.Add((place, Name(mark.Pin.At)));
             }
         }
 
-        private static string WhereOf(PinPlace place) => place switch
-        {
-            HiddenPlace { Family: var family } => OfFamily(family).Id,
-            ScalePlace { Point: var point } => point.Id,
-            _ => "",
-        };
+        private static string WhereOf(PinPlace place) =>
+            place switch
+            {
+                HiddenPlace { Family: var family } => OfFamily(family).Id,
+                ScalePlace { Point: var point } => point.Id,
+                _ => "",
+            };
 
         private void Earn(Target target, Part part, decimal share, decimal credit) => Earned.Add(new(target.Id, part, share, credit));
     }
 
     /// <summary>Where tries at a zone are counted: at its group, or at the zone.</summary>
-    public static TryPlace OfFamily(Family family) => family.Zones[0].Group is { } group ? new("group", group) : new("zone", family.Zones[0].Id);
+    public static TryPlace OfFamily(Family family) =>
+        family.Zones[0].Group is { } group ? new("group", group) : new("zone", family.Zones[0].Id);
 
     private static string Name(Point point) => string.Create(CultureInfo.InvariantCulture, $"{point.X:R},{point.Y:R}");
+
     private static string Name(decimal credit) => (credit / 1.000000000000000000000000000m).ToString(CultureInfo.InvariantCulture);
+
     private static string Name(int number) => number.ToString(CultureInfo.InvariantCulture);
 }

@@ -19,6 +19,12 @@ internal sealed class Sums(PaneKey key)
         var (count, sum) = sums[known.Index];
         var needs = known.Family.Needs(zone);
         // A full set of full credits is 1 exactly, also where a third of 1 is not a decimal number.
-        return Checker.Mark(zone, count > 0, needs == 0 ? 0 : sum == needs ? 1 : sum / needs);
+        return Checker.Mark(
+            zone,
+            count > 0,
+            needs == 0 ? 0
+                : sum == needs ? 1
+                : sum / needs
+        );
     }
 }

@@ -14,7 +14,9 @@ public sealed class Tries
     private readonly List<Standing> checks;
     private readonly Dictionary<TryPlace, List<Happening>> happenings = [];
 
-    /// <summary>Something that happened at a place: what was newly earned at a check, and whether something newly stood wrong there.</summary>
+    /// <summary>
+    /// Something that happened at a place: what was newly earned at a check, and whether something newly stood wrong there.
+    /// </summary>
     private readonly record struct Happening(int Check, ImmutableArray<(string Part, decimal Credit)> Earned, bool IsBad);
 
     private Tries(List<Standing> checks)
@@ -24,11 +26,14 @@ public sealed class Tries
         for (var check = 0; check < checks.Count; check++)
         {
             var (now, stood) = (checks[check], before.Earned.ToDictionary(earned => earned.Part, earned => earned.Credit));
-            var earned = now.Earned.Where(earned => stood.GetValueOrDefault(earned.Part) != earned.Credit).ToLookup(earned => earned.Part.Place, earned => (earned.Part.Name, earned.Credit));
+            var earned = now
+                .Earned.Where(earned => stood.GetValueOrDefault(earned.Part) != earned.Credit)
+                .ToLookup(earned => earned.Part.Place, earned => (earned.Part.Name, earned.Credit));
             var bad = now.Bad.Where(answer => !before.Bad.Contains(answer)).Select(answer => answer.Place).ToHashSet();
             foreach (var place in earned.Select(at => at.Key).Union(bad))
             {
-                if (!happenings.TryGetValue(place, out var at)) happenings[place] = at = [];
+                if (!happenings.TryGetValue(place, out var at))
+                    happenings[place] = at = [];
                 at.Add(new(check, [.. earned[place]], bad.Contains(place)));
             }
             before = now;
@@ -44,7 +49,8 @@ public sealed class Tries
     /// <summary>What stood at an earlier check is worked out once for each pane that it is held against.</summary>
     private static Standing StandingOf(Pane pane, Response earlier)
     {
-        if (Known.TryGetValue(earlier, out var known) && ReferenceEquals(known.Value.Pane, pane)) return known.Value.Standing;
+        if (Known.TryGetValue(earlier, out var known) && ReferenceEquals(known.Value.Pane, pane))
+            return known.Value.Standing;
         var standing = Standing.Of(pane, earlier, Checker.Check(pane, earlier));
         Known.AddOrUpdate(earlier, new((pane, standing)));
         return standing;
@@ -65,10 +71,11 @@ public sealed class Tries
     }
 
     /// <summary>The most of what the part earned at any check with no more credit than now, as a share of that credit.</summary>
-    private decimal FactorOf(EarnedPart part, decimal cost) => TriesOf(part.Part)
-        .Where(tried => tried.Credit <= part.Credit)
-        .Select(tried => tried.Credit / part.Credit * Math.Max(0, 1 - cost * (tried.Try - 1)))
-        .Max();
+    private decimal FactorOf(EarnedPart part, decimal cost) =>
+        TriesOf(part.Part)
+            .Where(tried => tried.Credit <= part.Credit)
+            .Select(tried => tried.Credit / part.Credit * Math.Max(0, 1 - cost * (tried.Try - 1)))
+            .Max();
 
     /// <summary>Each time the part was newly earned: with which credit, and at which try.</summary>
     private IEnumerable<(decimal Credit, int Try)> TriesOf(Part part)
@@ -77,28 +84,37 @@ public sealed class Tries
         foreach (var at in happenings[part.Place])
         {
             foreach (var (name, credit) in at.Earned)
-                if (name == part.Name) yield return (credit, bad + 1);
+                if (name == part.Name)
+                    yield return (credit, bad + 1);
             bad = (at.Earned.IsEmpty ? bad : 0) + (at.IsBad ? 1 : 0);
         }
     }
 
-    /// <summary>At which try a target reached its final state, from 1: the last of its parts, or as often as something newly stood wrong there.</summary>
+    /// <summary>
+    /// At which try a target reached its final state, from 1: the last of its parts, or as often as something newly stood wrong there.
+    /// </summary>
     public int At(Pane pane, Target target)
     {
-        var earned = checks[^1].Earned.Where(earned => earned.Target == target.Id).Select(earned => TriesOf(earned.Part).Last().Try).ToList();
-        if (earned.Count > 0) return earned.Max();
+        var earned = checks[^1]
+            .Earned.Where(earned => earned.Target == target.Id)
+            .Select(earned => TriesOf(earned.Part).Last().Try)
+            .ToList();
+        if (earned.Count > 0)
+            return earned.Max();
         return PlacesOf(pane, target).Select(place => happenings.GetValueOrDefault(place, []).Count(at => at.IsBad)).Append(1).Max();
     }
 
-    private static IEnumerable<TryPlace> PlacesOf(Pane pane, Target target) => target.Takes switch
-    {
-        Doing.Placing when target is Zone zone => [Standing.OfFamily(PaneKey.Of(pane).Zones[zone.Id].Family)],
-        Doing.Linking when target is Matching matching => matching.Left.Select(item => new TryPlace("left", matching.Id, item.Id)),
-        Doing.Pinning when target is SortRegion => [new("region", target.Id), new("answer", target.Id)],
-        Doing.Pinning => target.NamedLabels.Select(label => new TryPlace("label", label)),
-        _ => [new("answer", target.Id)],
-    };
+    private static IEnumerable<TryPlace> PlacesOf(Pane pane, Target target) =>
+        target.Takes switch
+        {
+            Doing.Placing when target is Zone zone => [Standing.OfFamily(PaneKey.Of(pane).Zones[zone.Id].Family)],
+            Doing.Linking when target is Matching matching => matching.Left.Select(item => new TryPlace("left", matching.Id, item.Id)),
+            Doing.Pinning when target is SortRegion => [new("region", target.Id), new("answer", target.Id)],
+            Doing.Pinning => target.NamedLabels.Select(label => new TryPlace("label", label)),
+            _ => [new("answer", target.Id)],
+        };
 
     /// <inheritdoc cref="At"/>
-    public static int For(Pane pane, Target target, Response response) => Of(pane, response, Checker.Check(pane, response)).At(pane, target);
+    public static int For(Pane pane, Target target, Response response) =>
+        Of(pane, response, Checker.Check(pane, response)).At(pane, target);
 }

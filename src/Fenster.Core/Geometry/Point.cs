@@ -22,7 +22,8 @@ public readonly record struct Point(double X, double Y)
     /// <summary>The point turned about <paramref name="centre"/> by <paramref name="degrees"/>, clockwise on the screen.</summary>
     public Point Turned(Point centre, double degrees)
     {
-        if (degrees == 0) return this;
+        if (degrees == 0)
+            return this;
         var (sin, cos) = Math.SinCos(degrees * Math.PI / 180);
         var dx = X - centre.X;
         var dy = Y - centre.Y;
@@ -52,6 +53,5 @@ public readonly record struct Bounds(double Left, double Top, double Right, doub
     public Bounds Grown(double margin) => new(Left - margin, Top - margin, Right + margin, Bottom + margin);
 
     /// <summary>Whether the two boxes share at least one point; touching counts.</summary>
-    public bool Meets(Bounds other) =>
-        Left <= other.Right && other.Left <= Right && Top <= other.Bottom && other.Top <= Bottom;
+    public bool Meets(Bounds other) => Left <= other.Right && other.Left <= Right && Top <= other.Bottom && other.Top <= Bottom;
 }

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-
 using Fenster.Core.Model;
 
 namespace Fenster.Core.Geometry;
@@ -58,7 +57,8 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
         var from = Vertices[^1];
         foreach (var to in Vertices)
         {
-            if (from.Y > y != to.Y > y) crossings.Add((to.X - from.X) * (y - from.Y) / (to.Y - from.Y) + from.X);
+            if (from.Y > y != to.Y > y)
+                crossings.Add((to.X - from.X) * (y - from.Y) / (to.Y - from.Y) + from.X);
             from = to;
         }
         crossings.Sort();
@@ -83,11 +83,15 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
     {
         get
         {
-            if (Vertices.IsDefault || Vertices.Distinct().Count() < 3) return "has fewer than three different corners";
-            if (Vertices.Length > MostVertices) return $"has more than {MostVertices} corners";
+            if (Vertices.IsDefault || Vertices.Distinct().Count() < 3)
+                return "has fewer than three different corners";
+            if (Vertices.Length > MostVertices)
+                return $"has more than {MostVertices} corners";
             foreach (var vertex in Vertices)
-                if (NumberFault(vertex.X, vertex.Y) is { } fault) return fault;
-            if (CrossesItself()) return "crosses itself";
+                if (NumberFault(vertex.X, vertex.Y) is { } fault)
+                    return fault;
+            if (CrossesItself())
+                return "crosses itself";
             return Area > 0 ? null : "has no size";
         }
     }
@@ -96,11 +100,13 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
     {
         var n = Vertices.Length;
         for (var i = 0; i < n; i++)
-            for (var j = i + 2; j < n; j++)
-            {
-                if (i == 0 && j == n - 1) continue;
-                if (Cross(Vertices[i], Vertices[i + 1], Vertices[j], Vertices[(j + 1) % n])) return true;
-            }
+        for (var j = i + 2; j < n; j++)
+        {
+            if (i == 0 && j == n - 1)
+                continue;
+            if (Cross(Vertices[i], Vertices[i + 1], Vertices[j], Vertices[(j + 1) % n]))
+                return true;
+        }
         return false;
     }
 
@@ -111,9 +117,10 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
         return Side(a, b, c) * Side(a, b, d) < 0 && Side(c, d, a) * Side(c, d, b) < 0;
     }
 
-    private static Bounds BoundsOf(ImmutableArray<Point> vertices) => vertices.IsDefaultOrEmpty
-        ? default
-        : new(vertices.Min(v => v.X), vertices.Min(v => v.Y), vertices.Max(v => v.X), vertices.Max(v => v.Y));
+    private static Bounds BoundsOf(ImmutableArray<Point> vertices) =>
+        vertices.IsDefaultOrEmpty
+            ? default
+            : new(vertices.Min(v => v.X), vertices.Min(v => v.Y), vertices.Max(v => v.X), vertices.Max(v => v.Y));
 
     public bool Equals(Polygon? other) => other is not null && Vertices.AsSpan().SequenceEqual(other.Vertices.AsSpan());
 
@@ -125,7 +132,8 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
     /// </summary>
     public static ImmutableArray<Point> Simplify(ImmutableArray<Point> outline, double tolerance)
     {
-        if (outline.Length < 4) return outline;
+        if (outline.Length < 4)
+            return outline;
         var keep = new bool[outline.Length];
         keep[0] = keep[^1] = true;
         var pending = new Stack<(int From, int To)>([(0, outline.Length - 1)]);
@@ -135,7 +143,8 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
             for (var i = part.From + 1; i < part.To; i++)
                 if (SquaredDistance(outline[i], outline[part.From], outline[part.To]) is var d && d > distance)
                     (furthest, distance) = (i, d);
-            if (furthest < 0) continue;
+            if (furthest < 0)
+                continue;
             keep[furthest] = true;
             pending.Push((part.From, furthest));
             pending.Push((furthest, part.To));

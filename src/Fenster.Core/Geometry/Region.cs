@@ -30,15 +30,16 @@ public abstract record Region
     /// <param name="lines">How many lines cross what both bounds share.</param>
     public double OverlapWith(Region other, int lines = 400)
     {
-        if (!Bounds.Meets(other.Bounds)) return 0;
+        if (!Bounds.Meets(other.Bounds))
+            return 0;
         var (top, bottom) = (Math.Max(Bounds.Top, other.Bounds.Top), Math.Min(Bounds.Bottom, other.Bounds.Bottom));
         var shared = 0.0;
         for (var i = 0; i < lines; i++)
         {
             var y = top + (i + 0.5) / lines * (bottom - top);
             foreach (var (from, to) in Across(y))
-                foreach (var (otherFrom, otherTo) in other.Across(y))
-                    shared += Math.Max(0, Math.Min(to, otherTo) - Math.Max(from, otherFrom));
+            foreach (var (otherFrom, otherTo) in other.Across(y))
+                shared += Math.Max(0, Math.Min(to, otherTo) - Math.Max(from, otherFrom));
         }
         return shared * (bottom - top) / lines;
     }
@@ -57,12 +58,13 @@ public abstract record Region
     public virtual bool Contains(Point point, double slack = 0) => DistanceTo(point) <= slack + Rounding.At(point);
 
     /// <summary>The region of all points up to a distance from this one, where it is a region of a known kind; otherwise null.</summary>
-    internal Region? Grown(double distance) => this switch
-    {
-        _ when distance == 0 => this,
-        Circle circle => circle with { Radius = circle.Radius + distance },
-        _ => null,
-    };
+    internal Region? Grown(double distance) =>
+        this switch
+        {
+            _ when distance == 0 => this,
+            Circle circle => circle with { Radius = circle.Radius + distance },
+            _ => null,
+        };
 
     private protected const double Limit = 1_000_000;
 
@@ -70,8 +72,10 @@ public abstract record Region
     {
         foreach (var number in numbers)
         {
-            if (!double.IsFinite(number)) return "has a number that is not finite";
-            if (Math.Abs(number) > Limit) return "lies too far outside the picture";
+            if (!double.IsFinite(number))
+                return "has a number that is not finite";
+            if (Math.Abs(number) > Limit)
+                return "lies too far outside the picture";
         }
         return null;
     }
@@ -82,11 +86,13 @@ public abstract record Region
 public sealed record Circle(Point Centre, double Radius) : Region
 {
     public override double DistanceTo(Point point) => Math.Max(0, Centre.DistanceTo(point) - Radius);
+
     public override Bounds Bounds => new(Centre.X - Radius, Centre.Y - Radius, Centre.X + Radius, Centre.Y + Radius);
     public override double Area => Math.PI * Radius * Radius;
+
     internal override IEnumerable<(double From, double To)> Across(double y) => Ellipse.Across(Centre, Radius, Radius, y);
-    public override string? Fault =>
-        NumberFault(Centre.X, Centre.Y, Radius) ?? (Radius > 0 ? null : "has no size");
+
+    public override string? Fault => NumberFault(Centre.X, Centre.Y, Radius) ?? (Radius > 0 ? null : "has no size");
 }
 
 /// <summary>
@@ -110,7 +116,8 @@ public sealed record Rectangle(double X, double Y, double Width, double Height, 
     {
         get
         {
-            if (Rotation == 0) return new(X, Y, X + Width, Y + Height);
+            if (Rotation == 0)
+                return new(X, Y, X + Width, Y + Height);
             var (sin, cos) = Math.SinCos(Rotation * Math.PI / 180);
             var halfWidth = (Math.Abs(Width * cos) + Math.Abs(Height * sin)) / 2;
             var halfHeight = (Math.Abs(Width * sin) + Math.Abs(Height * cos)) / 2;
@@ -121,11 +128,17 @@ public sealed record Rectangle(double X, double Y, double Width, double Height, 
     public override double Area => Width * Height;
 
     /// <summary>The rectangle by its corners.</summary>
-    internal Polygon Outline => new([.. new Point[] { new(X, Y), new(X + Width, Y), new(X + Width, Y + Height), new(X, Y + Height) }.Select(corner => corner.Turned(Centre, Rotation))]);
+    internal Polygon Outline =>
+        new([
+            .. new Point[] { new(X, Y), new(X + Width, Y), new(X + Width, Y + Height), new(X, Y + Height) }.Select(corner =>
+                corner.Turned(Centre, Rotation)
+            ),
+        ]);
 
     internal override IEnumerable<(double From, double To)> Across(double y) =>
-        Rotation != 0 ? Outline.Across(y) : y >= Y && y <= Y + Height ? [(X, X + Width)] : [];
+        Rotation != 0 ? Outline.Across(y)
+        : y >= Y && y <= Y + Height ? [(X, X + Width)]
+        : [];
 
-    public override string? Fault =>
-        NumberFault(X, Y, Width, Height, Rotation) ?? (Width > 0 && Height > 0 ? null : "has no size");
+    public override string? Fault => NumberFault(X, Y, Width, Height, Rotation) ?? (Width > 0 && Height > 0 ? null : "has no size");
 }

@@ -12,7 +12,8 @@ public sealed record Scale(Axis X, Axis? Y = null)
     /// </summary>
     public (double X, double Y) ValueAt(Point point)
     {
-        if (Y is not { } y) return (X.ValueAt(X.Along(point, across: null)), 0);
+        if (Y is not { } y)
+            return (X.ValueAt(X.Along(point, across: null)), 0);
         return (X.ValueAt(X.Along(point, across: y)), y.ValueAt(y.Along(point, across: X)));
     }
 
@@ -21,14 +22,16 @@ public sealed record Scale(Axis X, Axis? Y = null)
     {
         var along = X.ShareOf(x);
         var point = new Point(X.From.X + along * (X.To.X - X.From.X), X.From.Y + along * (X.To.Y - X.From.Y));
-        if (Y is not { } other) return point;
+        if (Y is not { } other)
+            return point;
         // From there along the second axis until it reads right.
         var rest = other.ShareOf(y) - other.Along(point, across: X);
         return new(point.X + rest * (other.To.X - other.From.X), point.Y + rest * (other.To.Y - other.From.Y));
     }
 
     /// <summary>What makes the scale unusable, as the end of a sentence; null when nothing does.</summary>
-    public string? Fault => X.Fault ?? Y?.Fault ?? (Y is { } y && Math.Abs(X.Cross(y)) < 1e-9 ? "has two axes in the same direction" : null);
+    public string? Fault =>
+        X.Fault ?? Y?.Fault ?? (Y is { } y && Math.Abs(X.Cross(y)) < 1e-9 ? "has two axes in the same direction" : null);
 }
 
 /// <summary>An axis, calibrated by two points whose values are known.</summary>
@@ -39,21 +42,22 @@ public sealed record Scale(Axis X, Axis? Y = null)
 public sealed record Axis(Point From, Point To, double FromValue, double ToValue, AxisKind Kind = AxisKind.Linear)
 {
     /// <summary>The value at a share of the way from the first point to the second; below 0 and above 1 it goes on evenly.</summary>
-    public double ValueAt(double share) => Kind == AxisKind.Logarithmic
-        ? FromValue * Math.Pow(ToValue / FromValue, share)
-        : FromValue + share * (ToValue - FromValue);
+    public double ValueAt(double share) =>
+        Kind == AxisKind.Logarithmic ? FromValue * Math.Pow(ToValue / FromValue, share) : FromValue + share * (ToValue - FromValue);
 
     /// <summary>The inverse of <see cref="ValueAt"/>.</summary>
-    public double ShareOf(double value) => Kind == AxisKind.Logarithmic
-        ? Math.Log(value / FromValue) / Math.Log(ToValue / FromValue)
-        : (value - FromValue) / (ToValue - FromValue);
+    public double ShareOf(double value) =>
+        Kind == AxisKind.Logarithmic
+            ? Math.Log(value / FromValue) / Math.Log(ToValue / FromValue)
+            : (value - FromValue) / (ToValue - FromValue);
 
     /// <summary>How far along the axis a point lies, as a share, seen at a right angle or along another axis.</summary>
     internal double Along(Point point, Axis? across)
     {
         var (dx, dy) = (To.X - From.X, To.Y - From.Y);
         var (px, py) = (point.X - From.X, point.Y - From.Y);
-        if (across is null) return (px * dx + py * dy) / (dx * dx + dy * dy);
+        if (across is null)
+            return (px * dx + py * dy) / (dx * dx + dy * dy);
         var (ax, ay) = (across.To.X - across.From.X, across.To.Y - across.From.Y);
         return (px * ay - py * ax) / (dx * ay - dy * ax);
     }
@@ -70,4 +74,9 @@ public sealed record Axis(Point From, Point To, double FromValue, double ToValue
         : null;
 }
 
-public enum AxisKind { Linear, Logarithmic, Date }
+public enum AxisKind
+{
+    Linear,
+    Logarithmic,
+    Date,
+}

@@ -35,9 +35,13 @@ public readonly record struct Similarity(double A, double B, double Dx, double D
     public Point Map(Point point) => new(A * point.X - B * point.Y + Dx, B * point.X + A * point.Y + Dy);
 
     /// <summary>This map first, then the other.</summary>
-    public Similarity Then(Similarity other) => new(
-        other.A * A - other.B * B, other.A * B + other.B * A,
-        other.A * Dx - other.B * Dy + other.Dx, other.B * Dx + other.A * Dy + other.Dy);
+    public Similarity Then(Similarity other) =>
+        new(
+            other.A * A - other.B * B,
+            other.A * B + other.B * A,
+            other.A * Dx - other.B * Dy + other.Dx,
+            other.B * Dx + other.A * Dy + other.Dy
+        );
 
     public Similarity Inverse()
     {
@@ -61,16 +65,24 @@ public readonly record struct Similarity(double A, double B, double Dx, double D
                 var (middle, width, height) = (Map(rectangle.Centre), rectangle.Width * Scale, rectangle.Height * Scale);
                 var turn = Math.Round(rectangle.Rotation + Degrees, 9) % 360;
                 // A quarter turn is told without one.
-                if (Math.Abs(turn) % 180 == 90) (width, height, turn) = (height, width, 0);
-                else if (Math.Abs(turn) == 180) turn = 0;
+                if (Math.Abs(turn) % 180 == 90)
+                    (width, height, turn) = (height, width, 0);
+                else if (Math.Abs(turn) == 180)
+                    turn = 0;
                 return new Rectangle(middle.X - width / 2, middle.Y - height / 2, width, height, turn);
             case Ellipse ellipse when Math.Round(Degrees, 9) % 180 == 0:
                 return new Ellipse(Map(ellipse.Centre), ellipse.RadiusX * Scale, ellipse.RadiusY * Scale);
             case Ellipse ellipse when Math.Round(Degrees, 9) % 90 == 0:
                 return new Ellipse(Map(ellipse.Centre), ellipse.RadiusY * Scale, ellipse.RadiusX * Scale);
             case Ellipse ellipse:
-                return new Polygon([.. Enumerable.Range(0, 64).Select(i => Math.SinCos(2 * Math.PI * i / 64))
-                    .Select(t => map.Map(new Point(ellipse.Centre.X + ellipse.RadiusX * t.Cos, ellipse.Centre.Y + ellipse.RadiusY * t.Sin)))]);
+                return new Polygon([
+                    .. Enumerable
+                        .Range(0, 64)
+                        .Select(i => Math.SinCos(2 * Math.PI * i / 64))
+                        .Select(t =>
+                            map.Map(new Point(ellipse.Centre.X + ellipse.RadiusX * t.Cos, ellipse.Centre.Y + ellipse.RadiusY * t.Sin))
+                        ),
+                ]);
             case Polygon polygon:
                 return polygon with { Vertices = [.. polygon.Vertices.Select(Map)] };
             default:

@@ -11,31 +11,40 @@ public static class Pace
     /// from the start. A target that no move concerns is not named.
     /// </summary>
     /// <param name="moves">On this pane, in their order.</param>
-    public static ImmutableDictionary<string, TimeSpan> Of(Pane pane, DateTimeOffset start, IEnumerable<(DateTimeOffset At, Move Move)> moves)
+    public static ImmutableDictionary<string, TimeSpan> Of(
+        Pane pane,
+        DateTimeOffset start,
+        IEnumerable<(DateTimeOffset At, Move Move)> moves
+    )
     {
         var times = ImmutableDictionary.CreateBuilder<string, TimeSpan>();
         var last = start;
         foreach (var (at, move) in moves)
         {
-            foreach (var target in Concerned(pane, move)) times[target] = times.GetValueOrDefault(target) + (at - last);
+            foreach (var target in Concerned(pane, move))
+                times[target] = times.GetValueOrDefault(target) + (at - last);
             last = at;
         }
         return times.ToImmutable();
     }
 
-    private static IEnumerable<string> Concerned(Pane pane, Move move) => move switch
-    {
-        PutDown put => [put.Zone],
-        PinDown pin => pane.Targets
-            .Where(target => target.Takes == Doing.Pinning && (target is SortRegion region ? region.Region.Contains(pin.At) : target.NamedLabels.Contains(pin.Label)))
-            .Select(target => target.Id),
-        MarkPoints mark => [mark.Target],
-        TypeText typed => [typed.Target],
-        PickOptions pick => [pick.Target],
-        DrawLinks draw => [draw.Target],
-        TryCode attempt => [attempt.Target],
-        OpenSpot open => [open.Target],
-        TakeBack or LookAt or PressCheck => [],
-        _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
-    };
+    private static IEnumerable<string> Concerned(Pane pane, Move move) =>
+        move switch
+        {
+            PutDown put => [put.Zone],
+            PinDown pin => pane
+                .Targets.Where(target =>
+                    target.Takes == Doing.Pinning
+                    && (target is SortRegion region ? region.Region.Contains(pin.At) : target.NamedLabels.Contains(pin.Label))
+                )
+                .Select(target => target.Id),
+            MarkPoints mark => [mark.Target],
+            TypeText typed => [typed.Target],
+            PickOptions pick => [pick.Target],
+            DrawLinks draw => [draw.Target],
+            TryCode attempt => [attempt.Target],
+            OpenSpot open => [open.Target],
+            TakeBack or LookAt or PressCheck => [],
+            _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
+        };
 }

@@ -13,7 +13,8 @@ public static class Statistics
     /// <param name="share">From 0 to 1.</param>
     public static double Quantile(IReadOnlyCollection<double> numbers, double share)
     {
-        if (numbers.Count == 0) return double.NaN;
+        if (numbers.Count == 0)
+            return double.NaN;
         var sorted = numbers.Order().ToArray();
         var position = share * (sorted.Length - 1);
         var below = (int)Math.Floor(position);
@@ -25,7 +26,8 @@ public static class Statistics
 
     private static double Variance(IReadOnlyCollection<double> numbers)
     {
-        if (numbers.Count < 2) return double.NaN;
+        if (numbers.Count < 2)
+            return double.NaN;
         var mean = numbers.Average();
         return numbers.Sum(number => (number - mean) * (number - mean)) / (numbers.Count - 1);
     }
@@ -45,7 +47,8 @@ public static class Statistics
     /// <param name="scores">One row an attempt, one number an item.</param>
     public static double CronbachAlpha(IReadOnlyList<double[]> scores)
     {
-        if (scores.Count < 2 || scores[0].Length < 2) return double.NaN;
+        if (scores.Count < 2 || scores[0].Length < 2)
+            return double.NaN;
         var items = scores[0].Length;
         var ofItems = Enumerable.Range(0, items).Sum(item => Variance([.. scores.Select(row => row[item])]));
         var ofTotals = Variance([.. scores.Select(row => row.Sum())]);

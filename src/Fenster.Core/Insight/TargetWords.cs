@@ -20,10 +20,12 @@ public sealed record TargetWords(string Name, string Key, string Given)
     {
         private readonly Dictionary<string, string> texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
 
-        public TargetWords Of(DropZone zone) => OfZone(zone, response.Placements.Where(placement => placement.Zone == zone.Id).Select(placement => placement.Label));
+        public TargetWords Of(DropZone zone) =>
+            OfZone(zone, response.Placements.Where(placement => placement.Zone == zone.Id).Select(placement => placement.Label));
 
         // A pin means the zones that it lies in.
-        public TargetWords Of(HiddenZone zone) => OfZone(zone, response.Pins.Where(pin => zone.Tolerance.CreditFor(zone.Region, pin.At) > 0).Select(pin => pin.Label));
+        public TargetWords Of(HiddenZone zone) =>
+            OfZone(zone, response.Pins.Where(pin => zone.Tolerance.CreditFor(zone.Region, pin.At) > 0).Select(pin => pin.Label));
 
         private TargetWords OfZone(Zone zone, IEnumerable<string> given)
         {
@@ -32,15 +34,25 @@ public sealed record TargetWords(string Name, string Key, string Given)
         }
 
         public TargetWords Of(Hotspots hotspots) =>
-            new("Hotspots", hotspots.Needed == hotspots.Spots.Length ? $"all {hotspots.Needed}" : $"{hotspots.Needed} of {hotspots.Spots.Length}", Marks(response.Marks.GetValueOrDefault(hotspots.Id, []).Length));
+            new(
+                "Hotspots",
+                hotspots.Needed == hotspots.Spots.Length ? $"all {hotspots.Needed}" : $"{hotspots.Needed} of {hotspots.Spots.Length}",
+                Marks(response.Marks.GetValueOrDefault(hotspots.Id, []).Length)
+            );
 
         public TargetWords Of(AnswerBox box) => new("Answer box", Answer(box.Answer), Text(box));
 
-        public TargetWords Of(QuestionPoint point) => point.Question is ChoiceQuestion choice
-            ? new(choice.Text, Options(choice, choice.Options.Where(option => option.IsRight).Select(option => option.Id)), Options(choice, response.Picks.GetValueOrDefault(point.Id, [])))
-            : new(point.Question.Text, Answer(((TypedQuestion)point.Question).Answer), Text(point));
+        public TargetWords Of(QuestionPoint point) =>
+            point.Question is ChoiceQuestion choice
+                ? new(
+                    choice.Text,
+                    Options(choice, choice.Options.Where(option => option.IsRight).Select(option => option.Id)),
+                    Options(choice, response.Picks.GetValueOrDefault(point.Id, []))
+                )
+                : new(point.Question.Text, Answer(((TypedQuestion)point.Question).Answer), Text(point));
 
-        public TargetWords Of(Lock @lock) => new("Lock", @lock.Code.Best, string.Join(", ", response.Codes.GetValueOrDefault(@lock.Id, [])));
+        public TargetWords Of(Lock @lock) =>
+            new("Lock", @lock.Code.Best, string.Join(", ", response.Codes.GetValueOrDefault(@lock.Id, [])));
 
         public TargetWords Of(OpenNote note) => new("Open note", "", Text(note));
 
@@ -48,14 +60,22 @@ public sealed record TargetWords(string Name, string Key, string Given)
         {
             var at = Checking.ScaleCheck.PointOf(point, response);
             var read = at is { } found ? point.Scale.ValueAt(found) : default;
-            return new(point.Label is { } label ? texts[label] : "Scale", Value(point.Scale, point.X, point.Y), at is null ? "" : Value(point.Scale, read.X, read.Y));
+            return new(
+                point.Label is { } label ? texts[label] : "Scale",
+                Value(point.Scale, point.X, point.Y),
+                at is null ? "" : Value(point.Scale, read.X, read.Y)
+            );
         }
 
-        public TargetWords Of(Matching matching) => new("Matching", matching.InWords(matching.Pairs), matching.InWords(response.Links.GetValueOrDefault(matching.Id, [])));
+        public TargetWords Of(Matching matching) =>
+            new("Matching", matching.InWords(matching.Pairs), matching.InWords(response.Links.GetValueOrDefault(matching.Id, [])));
 
-        public TargetWords Of(SortRegion region) => new(
-            "Region", string.Join(" of ", new[] { region.Want.Amount, Labels(region.NamedLabels) }.Where(words => words != "")),
-            Labels(response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => pin.Label)));
+        public TargetWords Of(SortRegion region) =>
+            new(
+                "Region",
+                string.Join(" of ", new[] { region.Want.Amount, Labels(region.NamedLabels) }.Where(words => words != "")),
+                Labels(response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => pin.Label))
+            );
 
         public TargetWords Of(InfoSpot spot) => new("Info spot", "", response.Opened.Contains(spot.Id) ? "opened" : "");
 
@@ -66,19 +86,28 @@ public sealed record TargetWords(string Name, string Key, string Given)
         private static string Options(ChoiceQuestion choice, IEnumerable<string> ids) =>
             string.Join(", ", choice.Options.Where(option => ids.Contains(option.Id)).Select(option => option.Text));
 
-        private static string Marks(int count) => count switch { 0 => "", 1 => "1 mark", _ => $"{count} marks" };
+        private static string Marks(int count) =>
+            count switch
+            {
+                0 => "",
+                1 => "1 mark",
+                _ => $"{count} marks",
+            };
 
-        private static string Answer(TypedAnswer answer) => answer switch
-        {
-            TypedText text => string.Join(" or ", text.Spellings.Select(spelling => spelling.Text)),
-            TypedNumber number => number.Units.IsEmpty ? $"{number.Value}" : $"{number.Value} {number.Units[0].Name}",
-            _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
-        };
+        private static string Answer(TypedAnswer answer) =>
+            answer switch
+            {
+                TypedText text => string.Join(" or ", text.Spellings.Select(spelling => spelling.Text)),
+                TypedNumber number => number.Units.IsEmpty ? $"{number.Value}" : $"{number.Value} {number.Units[0].Name}",
+                _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+            };
 
-        private static string Value(Scale scale, double x, double y) => scale.Y is { } other ? $"{Read(scale.X, x)}, {Read(other, y)}" : Read(scale.X, x);
+        private static string Value(Scale scale, double x, double y) =>
+            scale.Y is { } other ? $"{Read(scale.X, x)}, {Read(other, y)}" : Read(scale.X, x);
 
-        private static string Read(Axis axis, double value) => axis.Kind == AxisKind.Date && value is > -700_000 and < 2_900_000
-            ? DateTime.UnixEpoch.AddDays(value).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
-            : value.ToString("0.###", CultureInfo.InvariantCulture);
+        private static string Read(Axis axis, double value) =>
+            axis.Kind == AxisKind.Date && value is > -700_000 and < 2_900_000
+                ? DateTime.UnixEpoch.AddDays(value).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture)
+                : value.ToString("0.###", CultureInfo.InvariantCulture);
     }
 }

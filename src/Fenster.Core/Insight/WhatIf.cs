@@ -16,15 +16,23 @@ public sealed record ScoreChange(string Student, ActivityScore Before, ActivityS
 public sealed record WhatIf(ImmutableArray<ScoreChange> Scores, int Changed, ImmutableArray<string> NowPass, ImmutableArray<string> NowFail)
 {
     /// <param name="responses">By student, and for each by pane id. They are never altered.</param>
-    public static WhatIf Compare(Activity before, Activity after, IReadOnlyDictionary<string, ImmutableDictionary<string, Response>> responses)
+    public static WhatIf Compare(
+        Activity before,
+        Activity after,
+        IReadOnlyDictionary<string, ImmutableDictionary<string, Response>> responses
+    )
     {
         var students = responses.Keys.Order(StringComparer.Ordinal).ToList();
-        var (old, anew) = (Scorer.ScoreAll(before, students, student => responses[student]), Scorer.ScoreAll(after, students, student => responses[student]));
+        var (old, anew) = (
+            Scorer.ScoreAll(before, students, student => responses[student]),
+            Scorer.ScoreAll(after, students, student => responses[student])
+        );
         var scores = students.Select((student, i) => new ScoreChange(student, old[i], anew[i])).ToImmutableArray();
         return new(
             scores,
             scores.Count(score => score.IsChanged),
             [.. scores.Where(score => score.Before.Passed == false && score.After.Passed == true).Select(score => score.Student)],
-            [.. scores.Where(score => score.Before.Passed == true && score.After.Passed == false).Select(score => score.Student)]);
+            [.. scores.Where(score => score.Before.Passed == true && score.After.Passed == false).Select(score => score.Student)]
+        );
     }
 }

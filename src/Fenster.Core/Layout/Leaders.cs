@@ -22,17 +22,20 @@ public static class Leaders
     /// <returns>A box for each spot, in their order.</returns>
     public static ImmutableArray<Rectangle> LayOut(IReadOnlyList<Point> spots, double width, double height, Bounds plane)
     {
-        if (spots.Count == 0) return [];
+        if (spots.Count == 0)
+            return [];
         var left = (spots.Count + 1) / 2;
-        var boxes = Column(left, plane.Left + Gap, width, height, plane).Concat(Column(spots.Count - left, plane.Right - Gap - width, width, height, plane)).ToList();
+        var boxes = Column(left, plane.Left + Gap, width, height, plane)
+            .Concat(Column(spots.Count - left, plane.Right - Gap - width, width, height, plane))
+            .ToList();
         var middle = plane.Centre.X;
         // Lines begin at the side of a box that faces the picture.
         Point Port(Rectangle box) => new(box.X + width / 2 < middle ? box.X + width : box.X, box.Y + box.Height / 2);
         var longest = 1 + (plane.Width + plane.Height) * 2 + spots.Max(spot => Math.Abs(spot.X) + Math.Abs(spot.Y));
         var pairs = new List<Assignment.Pair>();
         for (var row = 0; row < spots.Count; row++)
-            for (var column = 0; column < boxes.Count; column++)
-                pairs.Add(new(row, column, longest - Port(boxes[column]).DistanceTo(spots[row])));
+        for (var column = 0; column < boxes.Count; column++)
+            pairs.Add(new(row, column, longest - Port(boxes[column]).DistanceTo(spots[row])));
         return [.. Assignment.Solve(spots.Count, boxes.Count, pairs).Select(column => boxes[column])];
     }
 
@@ -40,6 +43,8 @@ public static class Leaders
     {
         var share = (plane.Height - Gap) / Math.Max(1, count);
         var high = Math.Min(height, Math.Max(1, share - Gap));
-        return Enumerable.Range(0, count).Select(i => new Rectangle(x, plane.Top + Gap + share * i + (share - Gap - high) / 2, width, high));
+        return Enumerable
+            .Range(0, count)
+            .Select(i => new Rectangle(x, plane.Top + Gap + share * i + (share - Gap - high) / 2, width, high));
     }
 }

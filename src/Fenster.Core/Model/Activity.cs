@@ -20,7 +20,9 @@ public sealed record Activity
     /// <summary>Subjects to find it by.</summary>
     public ImmutableArray<string> Keywords { get; init; } = [];
 
-    /// <summary>What to do: text with a small set of HTML elements, which whoever takes a document in cleans; empty when the title says it all.</summary>
+    /// <summary>
+    /// What to do: text with a small set of HTML elements, which whoever takes a document in cleans; empty when the title says it all.
+    /// </summary>
     public string Instructions { get; init; } = "";
 
     /// <summary>A picture, sound or video that goes with the instructions; null for none.</summary>
@@ -45,7 +47,9 @@ public sealed record Activity
     /// <summary>In any order.</summary>
     public ImmutableArray<ScoreBand> ScoreBands { get; init; } = [];
 
-    /// <summary>The rules that hold for the activity as a whole: its own, in which an assignment's words replace the words that they name.</summary>
+    /// <summary>
+    /// The rules that hold for the activity as a whole: its own, in which an assignment's words replace the words that they name.
+    /// </summary>
     public Rules RulesOf(RuleWords? assignment = null) => assignment?.Over(Rules) ?? Rules;
 
     /// <summary>
@@ -55,7 +59,8 @@ public sealed record Activity
     /// </summary>
     public Rules RulesOf(Pane pane, RuleWords? assignment = null)
     {
-        if (pane.Rules is null) return RulesOf(assignment);
+        if (pane.Rules is null)
+            return RulesOf(assignment);
         var own = pane.Rules with { ScoreShows = default, MaximumGrade = default, PassMark = default };
         var both = own.Over(Rules);
         return assignment?.Over(both) ?? both;
@@ -66,13 +71,25 @@ public sealed record Activity
         Panes.FirstOrDefault(pane => pane.Id == id) ?? throw new KeyNotFoundException($"There is no pane '{id}'.");
 }
 
-public enum WritingDirection { LeftToRight, RightToLeft }
+public enum WritingDirection
+{
+    LeftToRight,
+    RightToLeft,
+}
 
 /// <summary>The order of the panes for students; shuffling is seeded by the attempt.</summary>
-public enum PaneOrder { AsListed, Shuffled }
+public enum PaneOrder
+{
+    AsListed,
+    Shuffled,
+}
 
 /// <summary>What an activity is for: to be marked, or only to learn from, with no score and nothing handed in.</summary>
-public enum Purpose { Marked, LearningOnly }
+public enum Purpose
+{
+    Marked,
+    LearningOnly,
+}
 
 /// <summary>One page of an activity: a picture and the work on it.</summary>
 public sealed record Pane
@@ -108,4 +125,9 @@ public sealed record Pane
 }
 
 /// <summary>How the labels lie in the bank at the start. Shuffling is seeded by the attempt.</summary>
-public enum BankOrder { Shuffled, AsListed, Alphabetical }
+public enum BankOrder
+{
+    Shuffled,
+    AsListed,
+    Alphabetical,
+}

@@ -35,11 +35,16 @@ public sealed record TypedText(ImmutableArray<Spelling> Spellings) : TypedAnswer
     {
         get
         {
-            if (Spellings.IsDefaultOrEmpty || Spellings.Any(s => string.IsNullOrWhiteSpace(s.Text))) yield return "has no accepted answer";
-            else if (Spellings.Any(s => Alike(s.Text) == "")) yield return "has an accepted answer of which nothing is left where punctuation is ignored";
-            else if (Spellings.Any(s => s.Text.Length > LongestText)) yield return $"has an accepted answer of more than {LongestText} characters";
-            else if (Spellings.Any(s => s.Credit is <= 0 or > 1)) yield return "gives a credit that is not above 0 and at most 1";
-            else if (Spellings.Select(s => Limits.Fault(s.Credit)).FirstOrDefault(fault => fault is not null) is { } credit) yield return $"gives a credit that {credit}";
+            if (Spellings.IsDefaultOrEmpty || Spellings.Any(s => string.IsNullOrWhiteSpace(s.Text)))
+                yield return "has no accepted answer";
+            else if (Spellings.Any(s => Alike(s.Text) == ""))
+                yield return "has an accepted answer of which nothing is left where punctuation is ignored";
+            else if (Spellings.Any(s => s.Text.Length > LongestText))
+                yield return $"has an accepted answer of more than {LongestText} characters";
+            else if (Spellings.Any(s => s.Credit is <= 0 or > 1))
+                yield return "gives a credit that is not above 0 and at most 1";
+            else if (Spellings.Select(s => Limits.Fault(s.Credit)).FirstOrDefault(fault => fault is not null) is { } credit)
+                yield return $"gives a credit that {credit}";
         }
     }
 }
@@ -51,7 +56,12 @@ public sealed record Spelling(string Text, decimal Credit = 1);
 /// <param name="IgnoreCapitals">Full case folding.</param>
 /// <param name="IgnorePunctuation">Hyphens and apostrophes too.</param>
 /// <param name="ForgiveSlips">At most one for each eight characters begun; none in three characters or fewer.</param>
-public sealed record SpellingRules(bool IgnoreCapitals = true, bool IgnoreAccents = false, bool IgnorePunctuation = false, bool ForgiveSlips = false);
+public sealed record SpellingRules(
+    bool IgnoreCapitals = true,
+    bool IgnoreAccents = false,
+    bool IgnorePunctuation = false,
+    bool ForgiveSlips = false
+);
 
 /// <summary>A number, with a tolerance and units.</summary>
 /// <param name="Value">In the first unit.</param>
@@ -73,14 +83,22 @@ public sealed record TypedNumber(ExactNumber Value) : TypedAnswer
     internal override decimal CreditOf(string typed) => Checking.Numbers.IsRight(typed, this) ? 1 : 0;
 
     internal override string Alike(string typed) =>
-        Checking.Numbers.Readings(typed, Units, IgnoreUnitCapitals).ToList() is { Count: > 0 } readings ? string.Join(' ', readings) : Checking.Spellings.Fold(typed, new());
+        Checking.Numbers.Readings(typed, Units, IgnoreUnitCapitals).ToList() is { Count: > 0 } readings
+            ? string.Join(' ', readings)
+            : Checking.Spellings.Fold(typed, new());
 
     internal override IEnumerable<string> Faults
     {
         get
         {
-            foreach (var fault in ((ExactNumber[])[Value, Within, WithinShare, .. Units.Select(unit => unit.Factor)]).Select(number => number.Fault).OfType<string>()) yield return fault;
-            if (Within.IsNegative || WithinShare.IsNegative) yield return "has a tolerance below zero";
+            foreach (
+                var fault in ((ExactNumber[])[Value, Within, WithinShare, .. Units.Select(unit => unit.Factor)])
+                    .Select(number => number.Fault)
+                    .OfType<string>()
+            )
+                yield return fault;
+            if (Within.IsNegative || WithinShare.IsNegative)
+                yield return "has a tolerance below zero";
             if (Units.Any(unit => string.IsNullOrWhiteSpace(unit.Name) || unit.Factor.IsNegative || unit.Factor == ExactNumber.Zero))
                 yield return "has a unit without a name or a factor above zero";
         }
@@ -113,10 +131,13 @@ public sealed record ChoiceQuestion : Question
     {
         get
         {
-            if (Options.Length < 2) yield return "has fewer than two options";
-            if (Options.DistinctBy(option => option.Id).Count() < Options.Length) yield return "has two options of the same id";
+            if (Options.Length < 2)
+                yield return "has fewer than two options";
+            if (Options.DistinctBy(option => option.Id).Count() < Options.Length)
+                yield return "has two options of the same id";
             var right = Options.Count(option => option.IsRight);
-            if (right == 0 || (!Multiple && right > 1)) yield return $"is a choice with {right} right options";
+            if (right == 0 || (!Multiple && right > 1))
+                yield return $"is a choice with {right} right options";
         }
     }
 }

@@ -20,7 +20,8 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
     private ExactNumber(BigInteger digits, int exponent)
     {
         // One form for each value, so that equal numbers are equal records.
-        while (!digits.IsZero && digits % 10 == 0) (digits, exponent) = (digits / 10, exponent + 1);
+        while (!digits.IsZero && digits % 10 == 0)
+            (digits, exponent) = (digits / 10, exponent + 1);
         this.digits = digits;
         this.exponent = digits.IsZero ? 0 : exponent;
     }
@@ -40,7 +41,8 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
         {
             var length = BigInteger.Abs(digits).ToString(CultureInfo.InvariantCulture).Length;
             return length > MostDigitsOfAnswer ? $"has a number of more than {MostDigitsOfAnswer} digits"
-                : Math.Abs(exponent) > LargestExponentOfAnswer || length + exponent > LargestExponentOfAnswer ? $"has a number beyond ten to the power of {LargestExponentOfAnswer}"
+                : Math.Abs(exponent) > LargestExponentOfAnswer || length + exponent > LargestExponentOfAnswer
+                    ? $"has a number beyond ten to the power of {LargestExponentOfAnswer}"
                 : null;
         }
     }
@@ -54,21 +56,29 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
         var power = 0;
         if (text.IndexOfAny('e', 'E') is var e and >= 0)
         {
-            if (!int.TryParse(text[(e + 1)..], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out power) || Math.Abs((long)power) > LargestExponent) return null;
+            if (
+                !int.TryParse(text[(e + 1)..], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out power)
+                || Math.Abs((long)power) > LargestExponent
+            )
+                return null;
             text = text[..e];
         }
         var negative = text is ['-', ..];
-        if (text is ['-' or '+', ..]) text = text[1..];
+        if (text is ['-' or '+', ..])
+            text = text[1..];
         var point = text.IndexOf('.');
         Span<char> plain = new char[text.Length];
         var length = 0;
         for (var i = 0; i < text.Length; i++)
         {
-            if (i == point) continue;
-            if (!char.IsAsciiDigit(text[i])) return null;
+            if (i == point)
+                continue;
+            if (!char.IsAsciiDigit(text[i]))
+                return null;
             plain[length++] = text[i];
         }
-        if (length is 0 or > MostDigits) return null;
+        if (length is 0 or > MostDigits)
+            return null;
         var value = BigInteger.Parse(plain[..length], NumberStyles.None, CultureInfo.InvariantCulture);
         return new(negative ? -value : value, power - (point < 0 ? 0 : text.Length - point - 1));
     }
@@ -88,18 +98,20 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
     public int CompareTo(ExactNumber other) => (this - other).digits.Sign;
 
     public static bool operator <=(ExactNumber a, ExactNumber b) => a.CompareTo(b) <= 0;
+
     public static bool operator >=(ExactNumber a, ExactNumber b) => a.CompareTo(b) >= 0;
+
     public static bool operator <(ExactNumber a, ExactNumber b) => a.CompareTo(b) < 0;
+
     public static bool operator >(ExactNumber a, ExactNumber b) => a.CompareTo(b) > 0;
 
     private BigInteger Scaled(int to) => digits * BigInteger.Pow(10, exponent - to);
 
     /// <summary>As JSON writes a number.</summary>
-    public override string ToString() => exponent is >= 0 and <= 20
-        ? Scaled(0).ToString(CultureInfo.InvariantCulture)
-        : exponent is < 0 and >= -20
-            ? WithPoint()
-            : string.Create(CultureInfo.InvariantCulture, $"{digits}e{exponent}");
+    public override string ToString() =>
+        exponent is >= 0 and <= 20 ? Scaled(0).ToString(CultureInfo.InvariantCulture)
+        : exponent is < 0 and >= -20 ? WithPoint()
+        : string.Create(CultureInfo.InvariantCulture, $"{digits}e{exponent}");
 
     private string WithPoint()
     {

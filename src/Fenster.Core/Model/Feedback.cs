@@ -9,7 +9,8 @@ public sealed record Feedback(string Right = "", string Wrong = "")
 
     public static readonly Feedback None = new();
 
-    internal IEnumerable<string> Faults => Right.Length > LongestText || Wrong.Length > LongestText ? [$"has a feedback of more than {LongestText} characters"] : [];
+    internal IEnumerable<string> Faults =>
+        Right.Length > LongestText || Wrong.Length > LongestText ? [$"has a feedback of more than {LongestText} characters"] : [];
 }
 
 /// <summary>What a student is told whose score is in a band.</summary>

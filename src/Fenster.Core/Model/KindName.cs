@@ -9,11 +9,13 @@ public sealed class KindNameAttribute(string name) : Attribute
     public string Name => name;
 
     /// <summary>The kinds of a family with their names; empty when the type is no family of named kinds.</summary>
-    public static IEnumerable<(Type Kind, string Name)> KindsOf(Type family) => family is { IsClass: true, IsAbstract: true }
-        ? family.Assembly.GetTypes()
-            .Where(kind => !kind.IsAbstract && kind.IsSubclassOf(family))
-            .Select(kind => (kind, kind.GetCustomAttribute<KindNameAttribute>()?.Name))
-            .Where(kind => kind.Name is not null)
-            .Select(kind => (kind.kind, kind.Name!))
-        : [];
+    public static IEnumerable<(Type Kind, string Name)> KindsOf(Type family) =>
+        family is { IsClass: true, IsAbstract: true }
+            ? family
+                .Assembly.GetTypes()
+                .Where(kind => !kind.IsAbstract && kind.IsSubclassOf(family))
+                .Select(kind => (kind, kind.GetCustomAttribute<KindNameAttribute>()?.Name))
+                .Where(kind => kind.Name is not null)
+                .Select(kind => (kind.kind, kind.Name!))
+            : [];
 }

@@ -37,14 +37,22 @@ public sealed record Label
     {
         get
         {
-            if (Text.Length > LongestText) yield return $"has {Text.Length} characters; a label holds up to {LongestText}";
-            if (Copies < 1) yield return "has no copies";
-            if (Copies > Limits.MostCopies) yield return $"has more than {Limits.MostCopies} copies";
-            if (Limits.Fault(Value) is { } value) yield return $"has a value that {value}";
-            if (Face?.Fault is { } fault) yield return fault;
-            if (Start is { IsFinite: false }) yield return "begins at a place that is not finite";
-            if (Tip is { } tip && !(tip.X is >= 0 and <= 1 && tip.Y is >= 0 and <= 1)) yield return "has a pin tip that is not on it";
-            if (Feedback.Length > Core.Model.Feedback.LongestText) yield return $"has a feedback of more than {Core.Model.Feedback.LongestText} characters";
+            if (Text.Length > LongestText)
+                yield return $"has {Text.Length} characters; a label holds up to {LongestText}";
+            if (Copies < 1)
+                yield return "has no copies";
+            if (Copies > Limits.MostCopies)
+                yield return $"has more than {Limits.MostCopies} copies";
+            if (Limits.Fault(Value) is { } value)
+                yield return $"has a value that {value}";
+            if (Face?.Fault is { } fault)
+                yield return fault;
+            if (Start is { IsFinite: false })
+                yield return "begins at a place that is not finite";
+            if (Tip is { } tip && !(tip.X is >= 0 and <= 1 && tip.Y is >= 0 and <= 1))
+                yield return "has a pin tip that is not on it";
+            if (Feedback.Length > Core.Model.Feedback.LongestText)
+                yield return $"has a feedback of more than {Core.Model.Feedback.LongestText} characters";
         }
     }
 }
@@ -75,7 +83,13 @@ public sealed record PictureFace(string Media, int Width, int Height) : Face(Med
 /// <param name="To">Seconds from the file's beginning, after <paramref name="From"/>; null for its end.</param>
 public abstract record PlayedFace(string Media, double From, double? To) : Face(Media)
 {
-    internal override string? Fault => base.Fault ?? (From is >= 0 and <= 86_400 && (To is null || (To > From && To <= 86_400)) ? null : "plays from or to a second that it can't have");
+    internal override string? Fault =>
+        base.Fault
+        ?? (
+            From is >= 0 and <= 86_400 && (To is null || (To > From && To <= 86_400))
+                ? null
+                : "plays from or to a second that it can't have"
+        );
 }
 
 [KindName("sound")]
@@ -85,16 +99,36 @@ public sealed record SoundFace(string Media, double From = 0, double? To = null)
 /// <param name="Height">In pixels, greater than 0.</param>
 /// <param name="Captions">Content hash of a stored WebVTT file; null without captions.</param>
 [KindName("video")]
-public sealed record VideoFace(string Media, int Width, int Height, double From = 0, double? To = null, string? Captions = null) : PlayedFace(Media, From, To)
+public sealed record VideoFace(string Media, int Width, int Height, double From = 0, double? To = null, string? Captions = null)
+    : PlayedFace(Media, From, To)
 {
-    internal override string? Fault => base.Fault ?? (Width > 0 && Height > 0 && (Captions is null || IsHash(Captions)) ? null : "shows a video without a size, or with captions that are not stored");
+    internal override string? Fault =>
+        base.Fault
+        ?? (
+            Width > 0 && Height > 0 && (Captions is null || IsHash(Captions))
+                ? null
+                : "shows a video without a size, or with captions that are not stored"
+        );
 }
 
 /// <summary>Papers that ink can be read on in both themes: a contrast of 7 or more by WCAG's definition.</summary>
-public enum LabelColour { Paper, Honey, Sky, Leaf, Rose, Lilac }
+public enum LabelColour
+{
+    Paper,
+    Honey,
+    Sky,
+    Leaf,
+    Rose,
+    Lilac,
+}
 
 /// <summary>How large the labels of a pane are written.</summary>
-public enum LabelSize { Small, Medium, Large }
+public enum LabelSize
+{
+    Small,
+    Medium,
+    Large,
+}
 
 /// <param name="X">Share of the label's width, from its left edge.</param>
 /// <param name="Y">Share of the label's height, from its top.</param>

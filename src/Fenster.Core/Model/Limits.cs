@@ -27,7 +27,9 @@ public static class Limits
     public const int LongestTexts = 100_000;
     public const int MostCodes = 1000;
 
-    /// <summary>Codes that one attempt may try within <see cref="CodesWithin"/>: as fast as a person types, and too slow to try them all.</summary>
+    /// <summary>
+    /// Codes that one attempt may try within <see cref="CodesWithin"/>: as fast as a person types, and too slow to try them all.
+    /// </summary>
     public const int MostCodesWithin = 12;
     public static readonly TimeSpan CodesWithin = TimeSpan.FromMinutes(1);
     public const int MostChecks = 500;

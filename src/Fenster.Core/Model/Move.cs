@@ -60,22 +60,26 @@ public sealed record PressCheck : Move;
 public static class Moves
 {
     /// <summary>The response after a move, whatever the move names.</summary>
-    public static Response Apply(Response response, Move move) => move switch
-    {
-        PutDown put => PutDown(response, new(put.Label, put.Copy, put.Zone)),
-        PinDown pin => PinDown(response, new(pin.Label, pin.Copy, pin.At)),
-        TakeBack back => WithoutCopy(response, back.Label, back.Copy),
-        MarkPoints mark => response with { Marks = response.Marks.SetItem(mark.Target, mark.Points) },
-        TypeText { Text: "" } emptied => response with { Texts = response.Texts.Remove(emptied.Target) },
-        TypeText typed => response with { Texts = response.Texts.SetItem(typed.Target, typed.Text) },
-        PickOptions pick => response with { Picks = response.Picks.SetItem(pick.Target, pick.Options) },
-        DrawLinks draw => response with { Links = response.Links.SetItem(draw.Target, draw.Links) },
-        TryCode attempt => response with { Codes = response.Codes.SetItem(attempt.Target, response.Codes.GetValueOrDefault(attempt.Target, []).Add(attempt.Code)) },
-        OpenSpot open => response.Opened.Contains(open.Target) ? response : response with { Opened = response.Opened.Add(open.Target) },
-        PressCheck => response with { Earlier = response.Earlier.Add(response with { Earlier = [] }) },
-        LookAt => response,
-        _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
-    };
+    public static Response Apply(Response response, Move move) =>
+        move switch
+        {
+            PutDown put => PutDown(response, new(put.Label, put.Copy, put.Zone)),
+            PinDown pin => PinDown(response, new(pin.Label, pin.Copy, pin.At)),
+            TakeBack back => WithoutCopy(response, back.Label, back.Copy),
+            MarkPoints mark => response with { Marks = response.Marks.SetItem(mark.Target, mark.Points) },
+            TypeText { Text: "" } emptied => response with { Texts = response.Texts.Remove(emptied.Target) },
+            TypeText typed => response with { Texts = response.Texts.SetItem(typed.Target, typed.Text) },
+            PickOptions pick => response with { Picks = response.Picks.SetItem(pick.Target, pick.Options) },
+            DrawLinks draw => response with { Links = response.Links.SetItem(draw.Target, draw.Links) },
+            TryCode attempt => response with
+            {
+                Codes = response.Codes.SetItem(attempt.Target, response.Codes.GetValueOrDefault(attempt.Target, []).Add(attempt.Code)),
+            },
+            OpenSpot open => response.Opened.Contains(open.Target) ? response : response with { Opened = response.Opened.Add(open.Target) },
+            PressCheck => response with { Earlier = response.Earlier.Add(response with { Earlier = [] }) },
+            LookAt => response,
+            _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
+        };
 
     /// <summary>The responses to an activity, by pane id, after a move on one of its panes.</summary>
     public static ImmutableDictionary<string, Response> Apply(ImmutableDictionary<string, Response> responses, string pane, Move move) =>
@@ -83,7 +87,8 @@ public static class Moves
 
     private static Response PutDown(Response response, Placement placement)
     {
-        if (response.Placements.Contains(placement)) return response;
+        if (response.Placements.Contains(placement))
+            return response;
         var without = WithoutCopy(response, placement.Label, placement.Copy);
         return without with { Placements = without.Placements.Add(placement) };
     }
@@ -94,9 +99,10 @@ public static class Moves
         return without with { Pins = without.Pins.Add(pin) };
     }
 
-    private static Response WithoutCopy(Response response, string label, int copy) => response with
-    {
-        Placements = response.Placements.RemoveAll(placement => placement.Label == label && placement.Copy == copy),
-        Pins = response.Pins.RemoveAll(pin => pin.Label == label && pin.Copy == copy),
-    };
+    private static Response WithoutCopy(Response response, string label, int copy) =>
+        response with
+        {
+            Placements = response.Placements.RemoveAll(placement => placement.Label == label && placement.Copy == copy),
+            Pins = response.Pins.RemoveAll(pin => pin.Label == label && pin.Copy == copy),
+        };
 }

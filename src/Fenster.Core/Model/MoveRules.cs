@@ -8,30 +8,38 @@ namespace Fenster.Core.Model;
 public static class MoveRules
 {
     /// <summary>Why the pane does not take the move; null when it does.</summary>
-    public static Refusal? Fit(Pane pane, Response response, Move move) => move switch
-    {
-        PutDown put => OfCopy(pane, response, put.Label, put.Copy) ?? OfPlace<DropZone>(pane, response, put.Zone),
-        PinDown pin => OfCopy(pane, response, pin.Label, pin.Copy) ?? OfPoint(pin.At)
-            ?? (response.Pins.Length >= Limits.MostPins && !response.Pins.Any(p => p.Label == pin.Label && p.Copy == pin.Copy) ? new(Refused.TooManyPins, Limits.MostPins) : null),
-        TakeBack => null,
-        MarkPoints mark => OfMarks(pane, response, mark),
-        TypeText typed => OfText(pane, response, typed),
-        PickOptions pick => OfPlace<QuestionPoint>(pane, response, pick.Target) ?? OfPicks(Find<QuestionPoint>(pane, pick.Target).Question, pick.Options),
-        DrawLinks draw => OfPlace<Matching>(pane, response, draw.Target) ?? OfLinks(Find<Matching>(pane, draw.Target), draw.Links),
-        TryCode attempt => OfPlace<Lock>(pane, response, attempt.Target) ?? OfCode(response, attempt),
-        OpenSpot open => OfPlace<InfoSpot>(pane, response, open.Target),
-        LookAt look => OfPoint(look.At),
-        PressCheck => response.Earlier.Length >= Limits.MostChecks ? new(Refused.TooManyChecks) : null,
-        _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
-    };
+    public static Refusal? Fit(Pane pane, Response response, Move move) =>
+        move switch
+        {
+            PutDown put => OfCopy(pane, response, put.Label, put.Copy) ?? OfPlace<DropZone>(pane, response, put.Zone),
+            PinDown pin => OfCopy(pane, response, pin.Label, pin.Copy)
+                ?? OfPoint(pin.At)
+                ?? (
+                    response.Pins.Length >= Limits.MostPins && !response.Pins.Any(p => p.Label == pin.Label && p.Copy == pin.Copy)
+                        ? new(Refused.TooManyPins, Limits.MostPins)
+                        : null
+                ),
+            TakeBack => null,
+            MarkPoints mark => OfMarks(pane, response, mark),
+            TypeText typed => OfText(pane, response, typed),
+            PickOptions pick => OfPlace<QuestionPoint>(pane, response, pick.Target)
+                ?? OfPicks(Find<QuestionPoint>(pane, pick.Target).Question, pick.Options),
+            DrawLinks draw => OfPlace<Matching>(pane, response, draw.Target) ?? OfLinks(Find<Matching>(pane, draw.Target), draw.Links),
+            TryCode attempt => OfPlace<Lock>(pane, response, attempt.Target) ?? OfCode(response, attempt),
+            OpenSpot open => OfPlace<InfoSpot>(pane, response, open.Target),
+            LookAt look => OfPoint(look.At),
+            PressCheck => response.Earlier.Length >= Limits.MostChecks ? new(Refused.TooManyChecks) : null,
+            _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
+        };
 
     /// <summary>A move that fits, as it is kept: what it names twice counts once.</summary>
-    public static Move Tidy(Move move) => move switch
-    {
-        DrawLinks draw => draw with { Links = [.. draw.Links.Distinct()] },
-        MarkPoints mark => mark with { Points = [.. mark.Points.Distinct()] },
-        _ => move,
-    };
+    public static Move Tidy(Move move) =>
+        move switch
+        {
+            DrawLinks draw => draw with { Links = [.. draw.Links.Distinct()] },
+            MarkPoints mark => mark with { Points = [.. mark.Points.Distinct()] },
+            _ => move,
+        };
 
     /// <summary>
     /// What follows from a move that fits: a label put into a full zone sends the one that has lain there longest back to the
@@ -43,12 +51,19 @@ public static class MoveRules
         switch (move)
         {
             case PutDown put when Find<DropZone>(pane, put.Zone) is var zone:
-                var there = before.Placements.Where(placement => placement.Zone == zone.Id && (placement.Label, placement.Copy) != (put.Label, put.Copy)).ToList();
+                var there = before
+                    .Placements.Where(placement => placement.Zone == zone.Id && (placement.Label, placement.Copy) != (put.Label, put.Copy))
+                    .ToList();
                 return there.Take(there.Count - zone.Capacity + 1).Select(placement => new TakeBack(placement.Label, placement.Copy));
             case LookAt look:
-                return pane.Targets.OfType<InfoSpot>()
-                    .Where(spot => spot.Concealed && !before.Opened.Contains(spot.Id)
-                        && !Hiding.IsBehindLock(pane, before, spot.Id) && spot.At.DistanceTo(look.At) <= spot.Reach + Rounding.At(look.At))
+                return pane
+                    .Targets.OfType<InfoSpot>()
+                    .Where(spot =>
+                        spot.Concealed
+                        && !before.Opened.Contains(spot.Id)
+                        && !Hiding.IsBehindLock(pane, before, spot.Id)
+                        && spot.At.DistanceTo(look.At) <= spot.Reach + Rounding.At(look.At)
+                    )
                     .Select(spot => new OpenSpot(spot.Id));
             default:
                 return [];
@@ -57,56 +72,78 @@ public static class MoveRules
 
     private static Refusal? OfCopy(Pane pane, Response response, string id, int copy)
     {
-        if (pane.Labels.FirstOrDefault(label => label.Id == id) is not { } label) return new(Refused.NoSuchLabel);
-        if (copy < 0 || copy >= (label.Copies ?? Limits.MostCopies)) return new(Refused.NoSuchCopy);
-        if (label.Copies is not null) return null;
-        var used = response.Placements.Count(p => p.Label == id && p.Copy != copy) + response.Pins.Count(p => p.Label == id && p.Copy != copy);
+        if (pane.Labels.FirstOrDefault(label => label.Id == id) is not { } label)
+            return new(Refused.NoSuchLabel);
+        if (copy < 0 || copy >= (label.Copies ?? Limits.MostCopies))
+            return new(Refused.NoSuchCopy);
+        if (label.Copies is not null)
+            return null;
+        var used =
+            response.Placements.Count(p => p.Label == id && p.Copy != copy) + response.Pins.Count(p => p.Label == id && p.Copy != copy);
         return used >= Limits.MostOfOneLabel ? new(Refused.TooManyCopies, Limits.MostOfOneLabel) : null;
     }
 
     /// <summary>Whether there is a target of a kind, which the student knows of.</summary>
-    private static Refusal? OfPlace<T>(Pane pane, Response response, string id) where T : Target =>
-        pane.Targets.OfType<T>().FirstOrDefault(target => target.Id == id) is { } target && !Hiding.IsHidden(pane, response, target) ? null : new(Refused.NoSuchPlace);
+    private static Refusal? OfPlace<T>(Pane pane, Response response, string id)
+        where T : Target =>
+        pane.Targets.OfType<T>().FirstOrDefault(target => target.Id == id) is { } target && !Hiding.IsHidden(pane, response, target)
+            ? null
+            : new(Refused.NoSuchPlace);
 
-    private static T Find<T>(Pane pane, string id) where T : Target => pane.Targets.OfType<T>().First(target => target.Id == id);
+    private static T Find<T>(Pane pane, string id)
+        where T : Target => pane.Targets.OfType<T>().First(target => target.Id == id);
 
     private static Refusal? OfPoint(Point point) =>
         !point.IsFinite || Math.Abs(point.X) > 1_000_000 || Math.Abs(point.Y) > 1_000_000 ? new(Refused.OffThePicture) : null;
 
     private static Refusal? OfMarks(Pane pane, Response response, MarkPoints mark)
     {
-        if (OfPlace<Target>(pane, response, mark.Target) is { } missing) return missing;
+        if (OfPlace<Target>(pane, response, mark.Target) is { } missing)
+            return missing;
         var target = Find<Target>(pane, mark.Target);
-        if (target.Takes != Doing.Marking) return new(Refused.NothingToMark);
-        if (mark.Points.IsDefault || mark.Points.Length > Limits.MostMarks) return new(Refused.TooManyMarks, Limits.MostMarks);
-        if (target is ScalePoint && mark.Points.Distinct().Count() > 1) return new(Refused.OneMarkOnly);
+        if (target.Takes != Doing.Marking)
+            return new(Refused.NothingToMark);
+        if (mark.Points.IsDefault || mark.Points.Length > Limits.MostMarks)
+            return new(Refused.TooManyMarks, Limits.MostMarks);
+        if (target is ScalePoint && mark.Points.Distinct().Count() > 1)
+            return new(Refused.OneMarkOnly);
         return mark.Points.Select(OfPoint).FirstOrDefault(refusal => refusal is not null);
     }
 
     private static Refusal? OfText(Pane pane, Response response, TypeText typed)
     {
-        if (OfPlace<Target>(pane, response, typed.Target) is { } missing) return missing;
-        if (Find<Target>(pane, typed.Target).Takes != Doing.Typing) return new(Refused.NothingToType);
-        if (typed.Text.Length > Limits.LongestText) return new(Refused.TextTooLong, Limits.LongestText);
+        if (OfPlace<Target>(pane, response, typed.Target) is { } missing)
+            return missing;
+        if (Find<Target>(pane, typed.Target).Takes != Doing.Typing)
+            return new(Refused.NothingToType);
+        if (typed.Text.Length > Limits.LongestText)
+            return new(Refused.TextTooLong, Limits.LongestText);
         var others = response.Texts.Where(text => text.Key != typed.Target).Sum(text => text.Value.Length);
-        return typed.Text.Length > 0 && others + typed.Text.Length > Limits.LongestTexts ? new(Refused.TextsTooLong, Limits.LongestTexts) : null;
+        return typed.Text.Length > 0 && others + typed.Text.Length > Limits.LongestTexts
+            ? new(Refused.TextsTooLong, Limits.LongestTexts)
+            : null;
     }
 
     private static Refusal? OfPicks(Question question, ImmutableArray<string> options)
     {
-        if (question is not ChoiceQuestion choice) return new(Refused.NothingToChoose);
+        if (question is not ChoiceQuestion choice)
+            return new(Refused.NothingToChoose);
         var known = choice.Options.Select(option => option.Id).ToHashSet();
-        if (options.IsDefault || !options.All(known.Contains)) return new(Refused.NoSuchOption);
+        if (options.IsDefault || !options.All(known.Contains))
+            return new(Refused.NoSuchOption);
         return options.Distinct().Count() < options.Length || (!choice.Multiple && options.Length > 1) ? new(Refused.TooManyChoices) : null;
     }
 
     private static Refusal? OfLinks(Matching matching, ImmutableArray<Link> links)
     {
         var (left, right) = (matching.Left.Select(item => item.Id).ToHashSet(), matching.Right.Select(item => item.Id).ToHashSet());
-        return links.IsDefault || links.Any(link => link is null || !left.Contains(link.Left) || !right.Contains(link.Right)) ? new(Refused.NoSuchLink) : null;
+        return links.IsDefault || links.Any(link => link is null || !left.Contains(link.Left) || !right.Contains(link.Right))
+            ? new(Refused.NoSuchLink)
+            : null;
     }
 
     private static Refusal? OfCode(Response response, TryCode attempt) =>
         attempt.Code.Length > TypedText.LongestText ? new(Refused.TextTooLong, TypedText.LongestText)
-        : response.Codes.GetValueOrDefault(attempt.Target, []).Length >= Limits.MostCodes ? new(Refused.TooManyCodes) : null;
+        : response.Codes.GetValueOrDefault(attempt.Target, []).Length >= Limits.MostCodes ? new(Refused.TooManyCodes)
+        : null;
 }

@@ -12,20 +12,25 @@ public static class MovesOf
     /// the response leaves shut is left out.
     /// </summary>
     public static ImmutableArray<Move> Response(Pane pane, Response response) =>
-    [
-        .. Locks(pane).SelectMany(@lock => response.Codes.GetValueOrDefault(@lock.Id, []).Select(code => new TryCode(@lock.Id, code))),
-        .. response.Placements.Select(placement => new PutDown(placement.Label, placement.Copy, placement.Zone)),
-        .. response.Pins.Select(pin => new PinDown(pin.Label, pin.Copy, pin.At)),
-        .. pane.Targets.Where(target => !Hiding.IsBehindLock(pane, response, target.Id)).SelectMany(target => At(target, response)),
-    ];
+        [
+            .. Locks(pane).SelectMany(@lock => response.Codes.GetValueOrDefault(@lock.Id, []).Select(code => new TryCode(@lock.Id, code))),
+            .. response.Placements.Select(placement => new PutDown(placement.Label, placement.Copy, placement.Zone)),
+            .. response.Pins.Select(pin => new PinDown(pin.Label, pin.Copy, pin.At)),
+            .. pane.Targets.Where(target => !Hiding.IsBehindLock(pane, response, target.Id)).SelectMany(target => At(target, response)),
+        ];
 
     private static IEnumerable<Move> At(Target target, Response response)
     {
-        if (response.Marks.TryGetValue(target.Id, out var points)) yield return new MarkPoints(target.Id, points);
-        if (response.Texts.TryGetValue(target.Id, out var text)) yield return new TypeText(target.Id, text);
-        if (response.Picks.TryGetValue(target.Id, out var options)) yield return new PickOptions(target.Id, options);
-        if (response.Links.TryGetValue(target.Id, out var links)) yield return new DrawLinks(target.Id, links);
-        if (response.Opened.Contains(target.Id)) yield return target is InfoSpot { Concealed: true } spot ? new LookAt(spot.At) : new OpenSpot(target.Id);
+        if (response.Marks.TryGetValue(target.Id, out var points))
+            yield return new MarkPoints(target.Id, points);
+        if (response.Texts.TryGetValue(target.Id, out var text))
+            yield return new TypeText(target.Id, text);
+        if (response.Picks.TryGetValue(target.Id, out var options))
+            yield return new PickOptions(target.Id, options);
+        if (response.Links.TryGetValue(target.Id, out var links))
+            yield return new DrawLinks(target.Id, links);
+        if (response.Opened.Contains(target.Id))
+            yield return target is InfoSpot { Concealed: true } spot ? new LookAt(spot.At) : new OpenSpot(target.Id);
     }
 
     /// <summary>A lock that lies behind another comes after it.</summary>

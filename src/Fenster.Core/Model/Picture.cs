@@ -22,7 +22,10 @@ public sealed record Picture(string Media, int Width, int Height, string AltText
     /// How many pixels of its own it has across, with its margins: what is painted onto a small picture is sharper than
     /// the picture itself.
     /// </summary>
-    public int OwnWidth => Preparation is { } made ? (int)Math.Min(Width, Math.Round(made.Kept.Width / 1000 * made.SourceWidth * (1000 + Margins.Left + Margins.Right) / 1000)) : Width;
+    public int OwnWidth =>
+        Preparation is { } made
+            ? (int)Math.Min(Width, Math.Round(made.Kept.Width / 1000 * made.SourceWidth * (1000 + Margins.Left + Margins.Right) / 1000))
+            : Width;
 
     /// <summary>Height of the picture without its margins, in pu; its width without them is always 1000 pu.</summary>
     public double HeightInUnits => (1000 + Margins.Left + Margins.Right) * Height / Width - Margins.Top - Margins.Bottom;
@@ -34,11 +37,16 @@ public sealed record Picture(string Media, int Width, int Height, string AltText
     {
         get
         {
-            if (Width <= 0 || Height <= 0) yield return "has no size";
-            if (!Face.IsHash(Media)) yield return "has a content hash that is not 64 hexadecimal digits";
-            if (Margins.Sides.Any(side => !(side >= 0 && side <= Margins.Widest))) yield return $"has a margin that is not between 0 and {Margins.Widest} pu";
-            else if (Width > 0 && !(HeightInUnits > 0)) yield return "has margins that leave no room for it";
-            foreach (var fault in Preparation?.Faults ?? []) yield return fault;
+            if (Width <= 0 || Height <= 0)
+                yield return "has no size";
+            if (!Face.IsHash(Media))
+                yield return "has a content hash that is not 64 hexadecimal digits";
+            if (Margins.Sides.Any(side => !(side >= 0 && side <= Margins.Widest)))
+                yield return $"has a margin that is not between 0 and {Margins.Widest} pu";
+            else if (Width > 0 && !(HeightInUnits > 0))
+                yield return "has margins that leave no room for it";
+            foreach (var fault in Preparation?.Faults ?? [])
+                yield return fault;
         }
     }
 }
@@ -83,7 +91,8 @@ public sealed record Preparation(string Source, int SourceWidth, int SourceHeigh
     {
         get
         {
-            if (Crop is { } crop) return crop;
+            if (Crop is { } crop)
+                return crop;
             var whole = new Rectangle(0, 0, 1000, 1000.0 * SourceHeight / SourceWidth, Turn);
             return whole.Bounds;
         }
@@ -96,12 +105,26 @@ public sealed record Preparation(string Source, int SourceWidth, int SourceHeigh
     {
         get
         {
-            if (!Face.IsHash(Source) || SourceWidth <= 0 || SourceHeight <= 0) yield return "is prepared from something that is no picture";
-            if (!double.IsFinite(Turn)) yield return "is turned by a number that is not finite";
-            if (Crop is { } crop && !(crop.Width >= 1 && crop.Height >= 1 && crop.Width <= 10_000 && crop.Height <= 10_000 && Math.Abs(crop.Left) <= 10_000 && Math.Abs(crop.Top) <= 10_000))
+            if (!Face.IsHash(Source) || SourceWidth <= 0 || SourceHeight <= 0)
+                yield return "is prepared from something that is no picture";
+            if (!double.IsFinite(Turn))
+                yield return "is turned by a number that is not finite";
+            if (
+                Crop is { } crop
+                && !(
+                    crop.Width >= 1
+                    && crop.Height >= 1
+                    && crop.Width <= 10_000
+                    && crop.Height <= 10_000
+                    && Math.Abs(crop.Left) <= 10_000
+                    && Math.Abs(crop.Top) <= 10_000
+                )
+            )
                 yield return "is cut to a size that it can't have";
-            if (Fixings.Length > MostFixings) yield return $"has more than {MostFixings} things painted onto it";
-            if (!Fixing.IsColour(Paper) || Fixings.Any(fixing => !fixing.IsSound)) yield return "has something painted onto it that lies nowhere or has no colour";
+            if (Fixings.Length > MostFixings)
+                yield return $"has more than {MostFixings} things painted onto it";
+            if (!Fixing.IsColour(Paper) || Fixings.Any(fixing => !fixing.IsSound))
+                yield return "has something painted onto it that lies nowhere or has no colour";
         }
     }
 }
@@ -112,12 +135,14 @@ public abstract record Fixing(string Colour)
 {
     internal abstract bool IsSound { get; }
 
-    internal static bool IsColour(string colour) => colour is ['#', _, _, _, _, _, _] && colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") < 0;
+    internal static bool IsColour(string colour) =>
+        colour is ['#', _, _, _, _, _, _] && colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") < 0;
 
     private protected static bool Lies(params ReadOnlySpan<double> numbers)
     {
         foreach (var number in numbers)
-            if (!(Math.Abs(number) <= 10_000)) return false;
+            if (!(Math.Abs(number) <= 10_000))
+                return false;
         return true;
     }
 }
@@ -149,5 +174,6 @@ public sealed record LineFixing(Point From, Point To, bool IsArrow, string Colou
 [KindName("caption")]
 public sealed record CaptionFixing(Point At, string Text, double Size, string Colour) : Fixing(Colour)
 {
-    internal override bool IsSound => IsColour(Colour) && Lies(At.X, At.Y) && Size is > 0 and <= 500 && Text.Length is > 0 and <= Label.LongestText;
+    internal override bool IsSound =>
+        IsColour(Colour) && Lies(At.X, At.Y) && Size is > 0 and <= 500 && Text.Length is > 0 and <= Label.LongestText;
 }

@@ -12,9 +12,11 @@ public static class Repicturing
     public static Pane WithPicture(this Pane pane, Picture picture)
     {
         var changed = pane with { Picture = picture };
-        if (pane.Picture is not { } before || SourceOf(before) != SourceOf(picture)) return changed;
+        if (pane.Picture is not { } before || SourceOf(before) != SourceOf(picture))
+            return changed;
         var moved = ToPicture(before).Inverse().Then(ToPicture(picture));
-        if (moved == Similarity.Identity) return changed;
+        if (moved == Similarity.Identity)
+            return changed;
         return changed with { Targets = [.. pane.Targets.Select(target => target.Match(new Moving(moved)))] };
     }
 
@@ -25,11 +27,20 @@ public static class Repicturing
     /// <summary>Each kind of target, moved.</summary>
     private sealed class Moving(Similarity map) : ITargetCases<Target>
     {
-        public Target Of(DropZone zone) => zone with { Region = map.Map(zone.Region), Leader = zone.Leader is { } leader ? map.Map(leader) : null };
+        public Target Of(DropZone zone) =>
+            zone with
+            {
+                Region = map.Map(zone.Region),
+                Leader = zone.Leader is { } leader ? map.Map(leader) : null,
+            };
 
         public Target Of(HiddenZone zone) => zone with { Region = map.Map(zone.Region), Tolerance = Of(zone.Tolerance) };
 
-        public Target Of(Hotspots hotspots) => hotspots with { Spots = [.. hotspots.Spots.Select(spot => spot with { Region = map.Map(spot.Region), Tolerance = Of(spot.Tolerance) })] };
+        public Target Of(Hotspots hotspots) =>
+            hotspots with
+            {
+                Spots = [.. hotspots.Spots.Select(spot => spot with { Region = map.Map(spot.Region), Tolerance = Of(spot.Tolerance) })],
+            };
 
         public Target Of(AnswerBox box) => box with { Region = map.Map(box.Region) };
 
@@ -50,6 +61,7 @@ public static class Repicturing
 
         private Axis Of(Axis axis) => axis with { From = map.Map(axis.From), To = map.Map(axis.To) };
 
-        private Tolerance Of(Tolerance tolerance) => new(tolerance.Slack * map.Scale) { Bands = [.. tolerance.Bands.Select(band => band with { Slack = band.Slack * map.Scale })] };
+        private Tolerance Of(Tolerance tolerance) =>
+            new(tolerance.Slack * map.Scale) { Bands = [.. tolerance.Bands.Select(band => band with { Slack = band.Slack * map.Scale })] };
     }
 }

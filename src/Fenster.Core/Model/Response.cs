@@ -13,19 +13,22 @@ public sealed record Response
     public ImmutableArray<Pin> Pins { get; init; } = [];
 
     /// <summary>Marked points by the id of the hotspots they were made for.</summary>
-    public ImmutableDictionary<string, ImmutableArray<Point>> Marks { get; init; } = ImmutableDictionary<string, ImmutableArray<Point>>.Empty;
+    public ImmutableDictionary<string, ImmutableArray<Point>> Marks { get; init; } =
+        ImmutableDictionary<string, ImmutableArray<Point>>.Empty;
 
     /// <summary>Typed answers by the id of their answer box or question point, and notes by that of their open note.</summary>
     public ImmutableDictionary<string, string> Texts { get; init; } = ImmutableDictionary<string, string>.Empty;
 
     /// <summary>Ids of picked options by the id of their question point.</summary>
-    public ImmutableDictionary<string, ImmutableArray<string>> Picks { get; init; } = ImmutableDictionary<string, ImmutableArray<string>>.Empty;
+    public ImmutableDictionary<string, ImmutableArray<string>> Picks { get; init; } =
+        ImmutableDictionary<string, ImmutableArray<string>>.Empty;
 
     /// <summary>Links by the id of their matching.</summary>
     public ImmutableDictionary<string, ImmutableArray<Link>> Links { get; init; } = ImmutableDictionary<string, ImmutableArray<Link>>.Empty;
 
     /// <summary>Tried codes by the id of their lock, in their order.</summary>
-    public ImmutableDictionary<string, ImmutableArray<string>> Codes { get; init; } = ImmutableDictionary<string, ImmutableArray<string>>.Empty;
+    public ImmutableDictionary<string, ImmutableArray<string>> Codes { get; init; } =
+        ImmutableDictionary<string, ImmutableArray<string>>.Empty;
 
     /// <summary>Ids of the info spots that were opened or found, in that order.</summary>
     public ImmutableArray<string> Opened { get; init; } = [];
@@ -34,13 +37,20 @@ public sealed record Response
     public ImmutableArray<Response> Earlier { get; init; } = [];
 
     /// <summary>How many answers there are: labels that lie somewhere, and targets that were marked, typed, picked or linked.</summary>
-    public int Answers => Placements.Length + Pins.Length + Texts.Count + Marks.Count(mark => !mark.Value.IsEmpty)
-        + Picks.Count(pick => !pick.Value.IsEmpty) + Links.Count(link => !link.Value.IsEmpty);
+    public int Answers =>
+        Placements.Length
+        + Pins.Length
+        + Texts.Count
+        + Marks.Count(mark => !mark.Value.IsEmpty)
+        + Picks.Count(pick => !pick.Value.IsEmpty)
+        + Links.Count(link => !link.Value.IsEmpty);
 
     /// <summary>Whether the same is done in both, whatever the order and whatever was earlier.</summary>
     public bool IsSameWork(Response other) =>
-        Placements.Length == other.Placements.Length && Placements.ToHashSet().SetEquals(other.Placements)
-        && Pins.Length == other.Pins.Length && Pins.ToHashSet().SetEquals(other.Pins)
+        Placements.Length == other.Placements.Length
+        && Placements.ToHashSet().SetEquals(other.Placements)
+        && Pins.Length == other.Pins.Length
+        && Pins.ToHashSet().SetEquals(other.Pins)
         && AreSame(Marks, other.Marks, (a, b) => a.SequenceEqual(b))
         && AreSame(Texts, other.Texts, (a, b) => a == b)
         && AreSame(Picks, other.Picks, (a, b) => a.Length == b.Length && a.ToHashSet().SetEquals(b))

@@ -2,7 +2,9 @@ using System.Collections.Immutable;
 
 namespace Fenster.Core.Model;
 
-/// <summary>What a response from elsewhere must fulfil before it is checked. Responses made of <see cref="Moves"/> that fit always do.</summary>
+/// <summary>
+/// What a response from elsewhere must fulfil before it is checked. Responses made of <see cref="Moves"/> that fit always do.
+/// </summary>
 public static class ResponseSoundness
 {
     public const int MostActions = 10_000;
@@ -11,13 +13,17 @@ public static class ResponseSoundness
     public static string? Fault(Pane pane, Response response) =>
         OfPlacements(pane, response) ?? OfEarlier(pane, response) ?? OfCodes(pane, response) ?? OfOthers(pane, response);
 
-    /// <summary>The response with each action that it repeats (a placement, pin, mark, pick or link that is there twice) once, and how many repeats there were.</summary>
+    /// <summary>
+    /// The response with each action that it repeats (a placement, pin, mark, pick or link that is there twice) once, and how many
+    /// repeats there were.
+    /// </summary>
     public static (Response Response, int Repeats) WithoutRepeats(Response response)
     {
         var repeats = 0;
         ImmutableArray<T> Once<T>(ImmutableArray<T> actions)
         {
-            if (actions.IsDefault) return actions;
+            if (actions.IsDefault)
+                return actions;
             var distinct = actions.Distinct().ToImmutableArray();
             repeats += actions.Length - distinct.Length;
             return distinct.Length == actions.Length ? actions : distinct;
@@ -33,46 +39,62 @@ public static class ResponseSoundness
             Picks = Each(response.Picks),
             Links = Each(response.Links),
             Opened = Once(response.Opened),
-            Earlier = [.. response.Earlier.Select(earlier =>
-            {
-                var (once, more) = WithoutRepeats(earlier);
-                repeats += more;
-                return once;
-            })],
+            Earlier =
+            [
+                .. response.Earlier.Select(earlier =>
+                {
+                    var (once, more) = WithoutRepeats(earlier);
+                    repeats += more;
+                    return once;
+                }),
+            ],
         };
         return (tidy, repeats);
     }
 
     private static string? OfPlacements(Pane pane, Response response)
     {
-        if (response.Placements.Length + response.Pins.Length > MostActions) return $"has more than {MostActions} placements";
+        if (response.Placements.Length + response.Pins.Length > MostActions)
+            return $"has more than {MostActions} placements";
         var labels = pane.Labels.ToDictionary(label => label.Id);
         var zones = pane.Targets.OfType<DropZone>().ToDictionary(zone => zone.Id);
         var copies = response.Placements.Select(p => (p.Label, p.Copy)).Concat(response.Pins.Select(p => (p.Label, p.Copy))).ToList();
         foreach (var (label, copy) in copies)
-            if (!labels.TryGetValue(label, out var known)) return $"places the label '{label}', which the pane does not have";
-            else if (copy < 0) return $"places a copy {copy} of the label '{label}'; copies are counted from 0";
-            else if (copy >= (known.Copies ?? Limits.MostCopies)) return $"places a copy {copy} of the label '{label}', which has {known.Copies ?? Limits.MostCopies}";
-        if (copies.Distinct().Count() < copies.Count) return "places one copy of a label twice";
+            if (!labels.TryGetValue(label, out var known))
+                return $"places the label '{label}', which the pane does not have";
+            else if (copy < 0)
+                return $"places a copy {copy} of the label '{label}'; copies are counted from 0";
+            else if (copy >= (known.Copies ?? Limits.MostCopies))
+                return $"places a copy {copy} of the label '{label}', which has {known.Copies ?? Limits.MostCopies}";
+        if (copies.Distinct().Count() < copies.Count)
+            return "places one copy of a label twice";
         foreach (var zone in response.Placements.Select(placement => placement.Zone))
-            if (!zones.ContainsKey(zone)) return $"places a label in the drop zone '{zone}', which the pane does not have";
+            if (!zones.ContainsKey(zone))
+                return $"places a label in the drop zone '{zone}', which the pane does not have";
         foreach (var many in response.Placements.GroupBy(placement => placement.Zone))
-            if (many.Count() > zones[many.Key].Capacity) return $"places {many.Count()} labels in the drop zone '{many.Key}', which takes {zones[many.Key].Capacity}";
+            if (many.Count() > zones[many.Key].Capacity)
+                return $"places {many.Count()} labels in the drop zone '{many.Key}', which takes {zones[many.Key].Capacity}";
         return null;
     }
 
     private static string? OfEarlier(Pane pane, Response response)
     {
-        if (response.Earlier.Length > Limits.MostChecks) return $"was checked more than {Limits.MostChecks} times";
-        if (response.Earlier.Any(earlier => !earlier.Earlier.IsEmpty)) return "has something earlier within something earlier";
-        return response.Earlier.Select(earlier => Fault(pane, earlier)).FirstOrDefault(fault => fault is not null) is { } fault ? $"has something earlier that {fault}" : null;
+        if (response.Earlier.Length > Limits.MostChecks)
+            return $"was checked more than {Limits.MostChecks} times";
+        if (response.Earlier.Any(earlier => !earlier.Earlier.IsEmpty))
+            return "has something earlier within something earlier";
+        return response.Earlier.Select(earlier => Fault(pane, earlier)).FirstOrDefault(fault => fault is not null) is { } fault
+            ? $"has something earlier that {fault}"
+            : null;
     }
 
     private static string? OfCodes(Pane pane, Response response)
     {
         foreach (var (id, codes) in response.Codes)
-            if (pane.Targets.OfType<Lock>().All(@lock => @lock.Id != id)) return $"tries a code on the lock '{id}', which the pane does not have";
-            else if (codes.Length > Limits.MostCodes || codes.Any(code => code is null || code.Length > TypedText.LongestText)) return $"tries too many or too long codes on the lock '{id}'";
+            if (pane.Targets.OfType<Lock>().All(@lock => @lock.Id != id))
+                return $"tries a code on the lock '{id}', which the pane does not have";
+            else if (codes.Length > Limits.MostCodes || codes.Any(code => code is null || code.Length > TypedText.LongestText))
+                return $"tries too many or too long codes on the lock '{id}'";
         return null;
     }
 

@@ -29,42 +29,44 @@ public sealed record RuleWords
     public Word<decimal?> MaximumGrade { get; init; }
     public Word<decimal?> PassMark { get; init; }
 
-    public static implicit operator RuleWords(Rules rules) => new()
-    {
-        Checks = rules.Check.Checks,
-        Wrong = rules.Check.Wrong,
-        Right = rules.Check.Right,
-        Marks = rules.Reveal.Marks,
-        ScoreShows = rules.Reveal.Score,
-        Feedback = rules.Reveal.Feedback,
-        Key = rules.Reveal.Key,
-        Explanation = rules.Reveal.Explanation,
-        Manner = rules.Score.Manner,
-        WrongCost = rules.Score.WrongCost,
-        TryCost = rules.Score.TryCost,
-        MaximumGrade = rules.Score.MaximumGrade,
-        PassMark = rules.Score.PassMark,
-    };
+    public static implicit operator RuleWords(Rules rules) =>
+        new()
+        {
+            Checks = rules.Check.Checks,
+            Wrong = rules.Check.Wrong,
+            Right = rules.Check.Right,
+            Marks = rules.Reveal.Marks,
+            ScoreShows = rules.Reveal.Score,
+            Feedback = rules.Reveal.Feedback,
+            Key = rules.Reveal.Key,
+            Explanation = rules.Reveal.Explanation,
+            Manner = rules.Score.Manner,
+            WrongCost = rules.Score.WrongCost,
+            TryCost = rules.Score.TryCost,
+            MaximumGrade = rules.Score.MaximumGrade,
+            PassMark = rules.Score.PassMark,
+        };
 
     /// <summary>The rules with these words in the place of theirs.</summary>
-    public Rules Over(Rules rules) => new()
-    {
-        Check = new(Checks.Or(rules.Check.Checks), Wrong.Or(rules.Check.Wrong), Right.Or(rules.Check.Right)),
-        Reveal = new()
+    public Rules Over(Rules rules) =>
+        new()
         {
-            Marks = Marks.Or(rules.Reveal.Marks),
-            Score = ScoreShows.Or(rules.Reveal.Score),
-            Feedback = Feedback.Or(rules.Reveal.Feedback),
-            Key = Key.Or(rules.Reveal.Key),
-            Explanation = Explanation.Or(rules.Reveal.Explanation),
-        },
-        Score = new()
-        {
-            Manner = Manner.Or(rules.Score.Manner),
-            WrongCost = WrongCost.Or(rules.Score.WrongCost),
-            TryCost = TryCost.Or(rules.Score.TryCost),
-            MaximumGrade = MaximumGrade.Or(rules.Score.MaximumGrade),
-            PassMark = PassMark.Or(rules.Score.PassMark),
-        },
-    };
+            Check = new(Checks.Or(rules.Check.Checks), Wrong.Or(rules.Check.Wrong), Right.Or(rules.Check.Right)),
+            Reveal = new()
+            {
+                Marks = Marks.Or(rules.Reveal.Marks),
+                Score = ScoreShows.Or(rules.Reveal.Score),
+                Feedback = Feedback.Or(rules.Reveal.Feedback),
+                Key = Key.Or(rules.Reveal.Key),
+                Explanation = Explanation.Or(rules.Reveal.Explanation),
+            },
+            Score = new()
+            {
+                Manner = Manner.Or(rules.Score.Manner),
+                WrongCost = WrongCost.Or(rules.Score.WrongCost),
+                TryCost = TryCost.Or(rules.Score.TryCost),
+                MaximumGrade = MaximumGrade.Or(rules.Score.MaximumGrade),
+                PassMark = PassMark.Or(rules.Score.PassMark),
+            },
+        };
 }

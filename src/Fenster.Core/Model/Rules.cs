@@ -14,9 +14,17 @@ public sealed record Rules
 /// <param name="Right">Of labels that a check found right.</param>
 public sealed record CheckRules(int? Checks = 0, WrongLabels Wrong = WrongLabels.Stay, RightLabels Right = RightLabels.MayMove);
 
-public enum WrongLabels { Stay, GoBack }
+public enum WrongLabels
+{
+    Stay,
+    GoBack,
+}
 
-public enum RightLabels { MayMove, HeldFast }
+public enum RightLabels
+{
+    MayMove,
+    HeldFast,
+}
 
 /// <summary>
 /// From which moment on each of five things is visible to the student. The key may not come before
@@ -34,20 +42,28 @@ public sealed record RevealRules
     public bool IsImmediate => Marks == Moment.Placed || Score == Moment.Placed || Feedback == Moment.Placed;
 }
 
-/// <summary>The moments of an attempt, in the order in which they are offered. The last that come are events of their own: see <see cref="Revealing.Reach"/>.</summary>
+/// <summary>
+/// The moments of an attempt, in the order in which they are offered. The last that come are events of their own: see <see
+/// cref="Revealing.Reach"/>.
+/// </summary>
 public enum Moment
 {
     /// <summary>As soon as something is put down; every attempt has reached it.</summary>
     Placed,
+
     /// <summary>The student pressed Check.</summary>
     Checked,
+
     /// <summary>The last check that the rules allow was used.</summary>
     LastTry,
     HandedIn,
+
     /// <summary>The activity's end has passed.</summary>
     Closed,
+
     /// <summary>The teacher released the results.</summary>
     Released,
+
     /// <summary>No attempt ever reaches it.</summary>
     Never,
 }
@@ -69,4 +85,8 @@ public sealed record ScoreRules
     public decimal? PassMark { get; init; }
 }
 
-public enum ScoreManner { EachOnItsOwn, AllOrNothing }
+public enum ScoreManner
+{
+    EachOnItsOwn,
+    AllOrNothing,
+}

@@ -14,7 +14,9 @@ public abstract record Target
     /// <summary>What the target is worth, greater than 0.</summary>
     public decimal Points { get; init; } = 1;
 
-    /// <summary>What a student is asked to do there; empty when the picture or the instructions say it. Of a hidden zone students never see it.</summary>
+    /// <summary>
+    /// What a student is asked to do there; empty when the picture or the instructions say it. Of a hidden zone students never see it.
+    /// </summary>
     public string Prompt { get; init; } = "";
 
     public Feedback Feedback { get; init; } = Feedback.None;
@@ -39,9 +41,22 @@ public abstract record Target
 }
 
 /// <summary>What students do at a target.</summary>
-public enum Doing { Placing, Pinning, Marking, Typing, Picking, Linking, TryingCodes, Opening }
+public enum Doing
+{
+    Placing,
+    Pinning,
+    Marking,
+    Typing,
+    Picking,
+    Linking,
+    TryingCodes,
+    Opening,
+}
 
-/// <summary>A function of targets: one case for each kind. A new kind adds a case here, and the compiler names every function that has to deal with it.</summary>
+/// <summary>
+/// A function of targets: one case for each kind. A new kind adds a case here, and the compiler names every function that has to deal
+/// with it.
+/// </summary>
 public interface ITargetCases<out T>
 {
     T Of(DropZone zone);
@@ -79,12 +94,18 @@ public abstract record Zone : Target
     {
         get
         {
-            if (Region.Fault is { } fault) yield return fault;
-            if (Capacity < 1) yield return "takes no label";
-            if (Capacity > Limits.MostCapacity) yield return $"takes more than {Limits.MostCapacity} labels";
-            if (Accepts.Select(accepted => Limits.Fault(accepted.Credit)).FirstOrDefault(fault => fault is not null) is { } credit) yield return $"gives a credit that {credit}";
-            if (Accepts.DistinctBy(accepted => accepted.Label).Count() < Accepts.Length) yield return "accepts a label twice";
-            if (Accepts.Any(accepted => accepted.Credit is <= 0 or > 1)) yield return "gives a credit that is not above 0 and at most 1";
+            if (Region.Fault is { } fault)
+                yield return fault;
+            if (Capacity < 1)
+                yield return "takes no label";
+            if (Capacity > Limits.MostCapacity)
+                yield return $"takes more than {Limits.MostCapacity} labels";
+            if (Accepts.Select(accepted => Limits.Fault(accepted.Credit)).FirstOrDefault(fault => fault is not null) is { } credit)
+                yield return $"gives a credit that {credit}";
+            if (Accepts.DistinctBy(accepted => accepted.Label).Count() < Accepts.Length)
+                yield return "accepts a label twice";
+            if (Accepts.Any(accepted => accepted.Credit is <= 0 or > 1))
+                yield return "gives a credit that is not above 0 and at most 1";
         }
     }
 }
@@ -96,7 +117,8 @@ public sealed record DropZone : Zone
     /// <summary>The spot in the picture that a line joins it to, in pu; null for no line.</summary>
     public Point? Leader { get; init; }
 
-    internal override IEnumerable<string> Faults => Leader is { IsFinite: false } ? base.Faults.Append("has a line to a place that is not finite") : base.Faults;
+    internal override IEnumerable<string> Faults =>
+        Leader is { IsFinite: false } ? base.Faults.Append("has a line to a place that is not finite") : base.Faults;
 
     public override Doing Takes => Doing.Placing;
 
@@ -133,8 +155,10 @@ public sealed record Hotspots : Target
     {
         get
         {
-            if (Needed < 1 || Needed > Spots.Length) yield return $"asks for {Needed} of {Spots.Length} spots";
-            foreach (var fault in Spots.SelectMany(spot => spot.Tolerance.Faults.Append(spot.Region.Fault).OfType<string>())) yield return fault;
+            if (Needed < 1 || Needed > Spots.Length)
+                yield return $"asks for {Needed} of {Spots.Length} spots";
+            foreach (var fault in Spots.SelectMany(spot => spot.Tolerance.Faults.Append(spot.Region.Fault).OfType<string>()))
+                yield return fault;
         }
     }
 }
@@ -170,7 +194,8 @@ public sealed record QuestionPoint : Target
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
-    internal override IEnumerable<string> Faults => At.IsFinite ? Question.Faults : Question.Faults.Append("has a number that is not finite");
+    internal override IEnumerable<string> Faults =>
+        At.IsFinite ? Question.Faults : Question.Faults.Append("has a number that is not finite");
 }
 
 /// <summary>A spot that opens only with the right code. Opening it may be scored; trying never is.</summary>
@@ -199,10 +224,14 @@ public sealed record Lock : Target
     {
         get
         {
-            if (!At.IsFinite) yield return "has a number that is not finite";
-            foreach (var fault in Code.Faults) yield return fault;
-            if (Opens.Contains(Id)) yield return "opens itself";
-            if (Opens.Distinct().Count() < Opens.Length) yield return "opens a target twice";
+            if (!At.IsFinite)
+                yield return "has a number that is not finite";
+            foreach (var fault in Code.Faults)
+                yield return fault;
+            if (Opens.Contains(Id))
+                yield return "opens itself";
+            if (Opens.Distinct().Count() < Opens.Length)
+                yield return "opens a target twice";
         }
     }
 }
@@ -248,9 +277,12 @@ public sealed record ScalePoint : Target
     {
         get
         {
-            if (Scale.Fault is { } fault) yield return fault;
-            if (!double.IsFinite(X) || !double.IsFinite(Y)) yield return "has a number that is not finite";
-            foreach (var inTolerance in Within.Faults) yield return inTolerance;
+            if (Scale.Fault is { } fault)
+                yield return fault;
+            if (!double.IsFinite(X) || !double.IsFinite(Y))
+                yield return "has a number that is not finite";
+            foreach (var inTolerance in Within.Faults)
+                yield return inTolerance;
         }
     }
 }
@@ -267,7 +299,10 @@ public sealed record Matching : Target
 
     /// <summary>Links by the texts of what they join.</summary>
     internal string InWords(ImmutableArray<Link> links) =>
-        string.Join("; ", links.Select(link => $"{Left.First(item => item.Id == link.Left).Text} – {Right.First(item => item.Id == link.Right).Text}"));
+        string.Join(
+            "; ",
+            links.Select(link => $"{Left.First(item => item.Id == link.Left).Text} – {Right.First(item => item.Id == link.Right).Text}")
+        );
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
@@ -275,11 +310,16 @@ public sealed record Matching : Target
     {
         get
         {
-            if (Pairs.IsEmpty) yield return "has no pair";
-            if (Left.Concat(Right).DistinctBy(item => item.Id).Count() < Left.Length + Right.Length) yield return "has two things of the same id";
-            foreach (var fault in Left.Concat(Right).Select(item => item.Face?.Fault).OfType<string>()) yield return fault;
-            if (Pairs.Distinct().Count() < Pairs.Length) yield return "has a pair twice";
-            if (Pairs.Any(pair => Left.All(item => item.Id != pair.Left) || Right.All(item => item.Id != pair.Right))) yield return "has a pair of things that are not there";
+            if (Pairs.IsEmpty)
+                yield return "has no pair";
+            if (Left.Concat(Right).DistinctBy(item => item.Id).Count() < Left.Length + Right.Length)
+                yield return "has two things of the same id";
+            foreach (var fault in Left.Concat(Right).Select(item => item.Face?.Fault).OfType<string>())
+                yield return fault;
+            if (Pairs.Distinct().Count() < Pairs.Length)
+                yield return "has a pair twice";
+            if (Pairs.Any(pair => Left.All(item => item.Id != pair.Left) || Right.All(item => item.Id != pair.Right)))
+                yield return "has a pair of things that are not there";
         }
     }
 }
@@ -303,24 +343,32 @@ public sealed record SortRegion : Target
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
-    internal override IEnumerable<string> NamedLabels => Want switch
-    {
-        WantSet set => set.Labels,
-        WantCount count => count.Labels,
-        _ => [],
-    };
+    internal override IEnumerable<string> NamedLabels =>
+        Want switch
+        {
+            WantSet set => set.Labels,
+            WantCount count => count.Labels,
+            _ => [],
+        };
 
     internal override IEnumerable<string> Faults
     {
         get
         {
-            if (Region.Fault is { } fault) yield return fault;
-            if (Want is WantSet { Labels: var labels } && labels.Distinct().Count() < labels.Length) yield return "wants a label twice";
-            if (Want is WantCount { Number: < 1 }) yield return "asks for no label; a count asks for at least one";
-            if (Want is WantCount { Number: > Limits.MostCapacity }) yield return $"asks for more than {Limits.MostCapacity} labels";
-            if (Want is WantCount { Labels: var counted } && counted.Distinct().Count() < counted.Length) yield return "counts a label twice";
-            if (Want is WantTotal bounds && (Limits.Fault(bounds.From) ?? Limits.Fault(bounds.To)) is { } total) yield return $"wants a total that {total}";
-            if (Want is WantTotal { From: var from, To: var to } && from > to) yield return "wants a total from more to less";
+            if (Region.Fault is { } fault)
+                yield return fault;
+            if (Want is WantSet { Labels: var labels } && labels.Distinct().Count() < labels.Length)
+                yield return "wants a label twice";
+            if (Want is WantCount { Number: < 1 })
+                yield return "asks for no label; a count asks for at least one";
+            if (Want is WantCount { Number: > Limits.MostCapacity })
+                yield return $"asks for more than {Limits.MostCapacity} labels";
+            if (Want is WantCount { Labels: var counted } && counted.Distinct().Count() < counted.Length)
+                yield return "counts a label twice";
+            if (Want is WantTotal bounds && (Limits.Fault(bounds.From) ?? Limits.Fault(bounds.To)) is { } total)
+                yield return $"wants a total that {total}";
+            if (Want is WantTotal { From: var from, To: var to } && from > to)
+                yield return "wants a total from more to less";
         }
     }
 }
@@ -347,7 +395,12 @@ public sealed record WantCount(ImmutableArray<string> Labels, CountIs Is, int Nu
     internal override string Amount => $"{Is switch { CountIs.AtLeast => "at least ", CountIs.AtMost => "at most ", _ => "" }}{Number}";
 }
 
-public enum CountIs { Exactly, AtLeast, AtMost }
+public enum CountIs
+{
+    Exactly,
+    AtLeast,
+    AtMost,
+}
 
 /// <summary>Labels whose values add up to a total between two bounds, both included.</summary>
 [KindName("total")]
@@ -387,17 +440,33 @@ public sealed record InfoSpot : Target
     {
         get
         {
-            if (!At.IsFinite) yield return "has a number that is not finite";
-            if (!(Reach > 0 && Reach <= 1_000_000)) yield return "has a reach that is not a distance";
-            if (Face?.Fault is { } fault) yield return fault;
-            if (Link != "" && !(Uri.TryCreate(Link, UriKind.Absolute, out var link) && (link.Scheme == Uri.UriSchemeHttps || link.Scheme == Uri.UriSchemeHttp)))
+            if (!At.IsFinite)
+                yield return "has a number that is not finite";
+            if (!(Reach > 0 && Reach <= 1_000_000))
+                yield return "has a reach that is not a distance";
+            if (Face?.Fault is { } fault)
+                yield return fault;
+            if (
+                Link != ""
+                && !(
+                    Uri.TryCreate(Link, UriKind.Absolute, out var link)
+                    && (link.Scheme == Uri.UriSchemeHttps || link.Scheme == Uri.UriSchemeHttp)
+                )
+            )
                 yield return "leads to something that is no web address; it begins with https://";
         }
     }
 }
 
-/// <summary>When an info spot's card is seen: after a click, while a pointer rests on the spot too, or over the whole picture after a click.</summary>
-public enum Showing { OnClick, OnHover, Covering }
+/// <summary>
+/// When an info spot's card is seen: after a click, while a pointer rests on the spot too, or over the whole picture after a click.
+/// </summary>
+public enum Showing
+{
+    OnClick,
+    OnHover,
+    Covering,
+}
 
 /// <param name="Label">Id of a label of the same pane.</param>
 /// <param name="Credit">More than 0, at most 1.</param>
@@ -418,33 +487,42 @@ public sealed record Tolerance(double Slack)
         get
         {
             var reach = Slack;
-            foreach (var band in Bands) reach = Math.Max(reach, band.Slack);
+            foreach (var band in Bands)
+                reach = Math.Max(reach, band.Slack);
             return reach;
         }
     }
 
-    /// <summary>From 0 to 1: the best band that holds something at this distance, from which an allowance for rounding is taken already.</summary>
+    /// <summary>
+    /// From 0 to 1: the best band that holds something at this distance, from which an allowance for rounding is taken already.
+    /// </summary>
     public decimal CreditAt(double distance)
     {
-        if (distance <= Slack) return 1;
+        if (distance <= Slack)
+            return 1;
         var best = 0m;
         foreach (var band in Bands)
-            if (distance <= band.Slack && band.Credit > best) best = band.Credit;
+            if (distance <= band.Slack && band.Credit > best)
+                best = band.Credit;
         return best;
     }
 
     /// <summary>The credit of a point for a region. Points beyond every band are told from the region's bounds alone.</summary>
-    public decimal CreditFor(Region region, Point point) => Rounding.At(point) is var allowance && region.Bounds.DistanceTo(point) > Reach + allowance
-        ? 0
-        : CreditAt(region.DistanceTo(point) - allowance);
+    public decimal CreditFor(Region region, Point point) =>
+        Rounding.At(point) is var allowance && region.Bounds.DistanceTo(point) > Reach + allowance
+            ? 0
+            : CreditAt(region.DistanceTo(point) - allowance);
 
     internal IEnumerable<string> Faults
     {
         get
         {
-            if (!(Slack >= 0 && Slack <= 1_000_000)) yield return "has a slack that is not a distance";
-            if (Bands.Any(band => !(band.Slack > Slack && band.Slack <= 1_000_000))) yield return "has a credit band that is not wider than its slack";
-            if (Bands.Any(band => band.Credit is <= 0 or >= 1)) yield return "has a credit band that is not worth more than nothing and less than everything";
+            if (!(Slack >= 0 && Slack <= 1_000_000))
+                yield return "has a slack that is not a distance";
+            if (Bands.Any(band => !(band.Slack > Slack && band.Slack <= 1_000_000)))
+                yield return "has a credit band that is not wider than its slack";
+            if (Bands.Any(band => band.Credit is <= 0 or >= 1))
+                yield return "has a credit band that is not worth more than nothing and less than everything";
         }
     }
 }

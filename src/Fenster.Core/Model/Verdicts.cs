@@ -7,9 +7,11 @@ namespace Fenster.Core.Model;
 public enum Verdict
 {
     Right,
+
     /// <summary>Credit strictly between 0 and 1.</summary>
     Part,
     Wrong,
+
     /// <summary>Would be right, but its place is already earned.</summary>
     Surplus,
     Unscored,
@@ -19,11 +21,14 @@ public enum TargetState
 {
     Earned,
     PartEarned,
+
     /// <summary>Nothing was put there.</summary>
     Missed,
     Wrong,
+
     /// <summary>A person will mark it.</summary>
     Waiting,
+
     /// <summary>It is there to be read, not to be earned.</summary>
     Unscored,
 }
@@ -74,7 +79,8 @@ public sealed record PaneMarks(
     ImmutableArray<PinMark> Pins,
     ImmutableArray<PointMark> Points,
     ImmutableArray<LinkMark> Links,
-    ImmutableArray<TargetMark> Targets)
+    ImmutableArray<TargetMark> Targets
+)
 {
     /// <summary>Ids of the answer boxes and question points that were answered and earned nothing.</summary>
     public required ImmutableArray<string> WrongAnswers { get; init; }
@@ -85,23 +91,33 @@ public sealed record PaneMarks(
     /// </summary>
     public int WrongActions => WrongActionsBeside(null);
 
-    /// <summary>The wrong actions that concern none of some targets. A pin concerns the regions to sort into in which it is wrong, or every target.</summary>
+    /// <summary>
+    /// The wrong actions that concern none of some targets. A pin concerns the regions to sort into in which it is wrong, or every
+    /// target.
+    /// </summary>
     /// <param name="targets">Ids; null for none.</param>
     public int WrongActionsBeside(IReadOnlySet<string>? targets)
     {
         var wrong = 0;
-        foreach (var mark in Placements) Count(mark.Verdict, mark.Placement.Zone);
+        foreach (var mark in Placements)
+            Count(mark.Verdict, mark.Placement.Zone);
         foreach (var mark in Pins.Where(mark => mark.Together.IsEmpty))
-            if (mark.Spoils.IsEmpty || targets is null || !mark.Spoils.All(targets.Contains)) Count(mark.Verdict, null);
-        foreach (var region in Pins.SelectMany(mark => mark.Together).Distinct()) Count(Verdict.Wrong, region);
-        foreach (var mark in Points) Count(mark.Verdict, mark.Target);
-        foreach (var mark in Links) Count(mark.Verdict, mark.Target);
-        foreach (var target in WrongAnswers) Count(Verdict.Wrong, target);
+            if (mark.Spoils.IsEmpty || targets is null || !mark.Spoils.All(targets.Contains))
+                Count(mark.Verdict, null);
+        foreach (var region in Pins.SelectMany(mark => mark.Together).Distinct())
+            Count(Verdict.Wrong, region);
+        foreach (var mark in Points)
+            Count(mark.Verdict, mark.Target);
+        foreach (var mark in Links)
+            Count(mark.Verdict, mark.Target);
+        foreach (var target in WrongAnswers)
+            Count(Verdict.Wrong, target);
         return wrong;
 
         void Count(Verdict verdict, string? target)
         {
-            if (verdict == Verdict.Wrong && (target is null || targets?.Contains(target) != true)) wrong++;
+            if (verdict == Verdict.Wrong && (target is null || targets?.Contains(target) != true))
+                wrong++;
         }
     }
 }

@@ -40,24 +40,34 @@ public static class Guessing
     private static GuessScore Of(Pane pane, ScoreRules rules, Blind blind, int plays)
     {
         var possible = (double)pane.PossiblePoints;
-        if (possible == 0) return new(0, 0, 0);
+        if (possible == 0)
+            return new(0, 0, 0);
         var scored = pane.Targets.Where(target => target.IsScored).ToList();
         var isEachAlone = rules is { Manner: ScoreManner.EachOnItsOwn, WrongCost: 0 };
         var exact = new Exact(blind);
         var known = isEachAlone ? scored.Select(target => (Target: target, Mean: target.Match(exact))).ToList() : [];
         var points = known.Sum(pair => (pair.Mean ?? 0) * (double)pair.Target.Points);
-        var played = (isEachAlone ? known.Where(pair => pair.Mean is null).Select(pair => pair.Target.Id) : scored.Select(target => target.Id)).ToHashSet();
-        if (played.Count == 0) return new(points, points / possible, 0);
+        var played = (
+            isEachAlone ? known.Where(pair => pair.Mean is null).Select(pair => pair.Target.Id) : scored.Select(target => target.Id)
+        ).ToHashSet();
+        if (played.Count == 0)
+            return new(points, points / possible, 0);
 
         var random = new Random(1);
-        var scores = Enumerable.Range(0, plays).Select(_ =>
-        {
-            var response = blind.Play(random);
-            var marks = Checker.Check(pane, response);
-            return isEachAlone
-                ? pane.Targets.Zip(marks.Targets).Where(pair => played.Contains(pair.First.Id)).Sum(pair => (double)(pair.First.Points * pair.Second.Credit))
-                : (double)Scorer.Score(pane with { Weight = 1 }, response, marks, rules).Score;
-        }).ToList();
+        var scores = Enumerable
+            .Range(0, plays)
+            .Select(_ =>
+            {
+                var response = blind.Play(random);
+                var marks = Checker.Check(pane, response);
+                return isEachAlone
+                    ? pane
+                        .Targets.Zip(marks.Targets)
+                        .Where(pair => played.Contains(pair.First.Id))
+                        .Sum(pair => (double)(pair.First.Points * pair.Second.Credit))
+                    : (double)Scorer.Score(pane with { Weight = 1 }, response, marks, rules).Score;
+            })
+            .ToList();
         var mean = scores.Average();
         var error = Math.Sqrt(scores.Sum(score => (score - mean) * (score - mean)) / Math.Max(1, plays - 1) / plays);
         return new(points + mean, (points + mean) / possible, error / possible);
@@ -79,18 +89,51 @@ public static class Guessing
         {
             this.pane = pane;
             var copies = pane.Labels.Sum(label => (long)(label.Copies ?? Limits.MostCopies));
-            places = [.. pane.Targets.OfType<DropZone>().SelectMany(zone => Enumerable.Repeat(zone.Id, (int)Math.Min(zone.Capacity, copies))).Take(MostDealt)];
+            places =
+            [
+                .. pane
+                    .Targets.OfType<DropZone>()
+                    .SelectMany(zone => Enumerable.Repeat(zone.Id, (int)Math.Min(zone.Capacity, copies)))
+                    .Take(MostDealt),
+            ];
             var regions = pane.Targets.OfType<SortRegion>().ToList();
             cells = [null, .. Cells(regions)];
             var elsewhere = pane.Targets.Where(target => target is not SortRegion).SelectMany(target => target.NamedLabels).ToHashSet();
             var sorted = regions.SelectMany(region => region.NamedLabels).ToHashSet();
-            var wantedPins = pane.Targets.Where(target => target is HiddenZone or ScalePoint).SelectMany(target => target.NamedLabels.Distinct()).CountBy(label => label).ToDictionary();
+            var wantedPins = pane
+                .Targets.Where(target => target is HiddenZone or ScalePoint)
+                .SelectMany(target => target.NamedLabels.Distinct())
+                .CountBy(label => label)
+                .ToDictionary();
             // Where there is something to sort, labels that belong nowhere are laid there as well as any other.
             bool IsSorted(Label label) => regions.Count > 0 && (sorted.Contains(label.Id) || !elsewhere.Contains(label.Id));
-            int Pins(Label label) => Math.Min(label.Copies ?? Limits.MostCopies, wantedPins.GetValueOrDefault(label.Id, IsSorted(label) ? Math.Min(label.Copies ?? 1, MostCopiesSorted) : 0));
-            pinned = [.. pane.Labels.SelectMany(label => Enumerable.Range(0, Pins(label)).Select(copy => (label.Id, copy, IsSorted(label))))];
-            dealt = places.IsEmpty ? [] : [.. pane.Labels.Where(label => Pins(label) == 0)
-                .SelectMany(label => Enumerable.Range(0, Math.Min(label.Copies ?? Limits.MostCopies, Math.Min(places.Length, Math.Max(1, MostDealt / pane.Labels.Length)))).Select(copy => (label.Id, copy)))];
+            int Pins(Label label) =>
+                Math.Min(
+                    label.Copies ?? Limits.MostCopies,
+                    wantedPins.GetValueOrDefault(label.Id, IsSorted(label) ? Math.Min(label.Copies ?? 1, MostCopiesSorted) : 0)
+                );
+            pinned =
+            [
+                .. pane.Labels.SelectMany(label => Enumerable.Range(0, Pins(label)).Select(copy => (label.Id, copy, IsSorted(label)))),
+            ];
+            dealt = places.IsEmpty
+                ? []
+                :
+                [
+                    .. pane
+                        .Labels.Where(label => Pins(label) == 0)
+                        .SelectMany(label =>
+                            Enumerable
+                                .Range(
+                                    0,
+                                    Math.Min(
+                                        label.Copies ?? Limits.MostCopies,
+                                        Math.Min(places.Length, Math.Max(1, MostDealt / pane.Labels.Length))
+                                    )
+                                )
+                                .Select(copy => (label.Id, copy))
+                        ),
+                ];
             CopiesDealt = dealt.ToLookup(copy => copy.Label, copy => copy.Copy);
             CopiesPinned = pinned.ToLookup(copy => copy.Label, copy => copy.Copy);
         }
@@ -118,19 +161,37 @@ public static class Guessing
             var dealtOut = new Response
             {
                 Placements = [.. bank.Zip(order, (label, zone) => new Placement(label.Label, label.Copy, zone))],
-                Pins = [.. pinned.Select(pin => (pin.Label, pin.Copy, At: pin.IsSorted ? cells[random.Next(cells.Length)] : Anywhere(random)))
-                    .Where(pin => pin.At is not null).Select(pin => new Pin(pin.Label, pin.Copy, pin.At!.Value))],
+                Pins =
+                [
+                    .. pinned
+                        .Select(pin => (pin.Label, pin.Copy, At: pin.IsSorted ? cells[random.Next(cells.Length)] : Anywhere(random)))
+                        .Where(pin => pin.At is not null)
+                        .Select(pin => new Pin(pin.Label, pin.Copy, pin.At!.Value)),
+                ],
             };
             return pane.Targets.Aggregate(dealtOut, (response, target) => Act(target, response, random));
         }
 
-        private Response Act(Target target, Response response, Random random) => target.Takes switch
-        {
-            Doing.Marking => response with { Marks = response.Marks.SetItem(target.Id, [.. Enumerable.Range(0, target is Hotspots hotspots ? hotspots.Needed : 1).Select(_ => Anywhere(random))]) },
-            Doing.Picking when target is QuestionPoint { Question: ChoiceQuestion choice } => response with { Picks = response.Picks.SetItem(target.Id, Picks(choice, random)) },
-            Doing.Linking when target is Matching matching => response with { Links = response.Links.SetItem(target.Id, Links(matching, random)) },
-            _ => response,
-        };
+        private Response Act(Target target, Response response, Random random) =>
+            target.Takes switch
+            {
+                Doing.Marking => response with
+                {
+                    Marks = response.Marks.SetItem(
+                        target.Id,
+                        [.. Enumerable.Range(0, target is Hotspots hotspots ? hotspots.Needed : 1).Select(_ => Anywhere(random))]
+                    ),
+                },
+                Doing.Picking when target is QuestionPoint { Question: ChoiceQuestion choice } => response with
+                {
+                    Picks = response.Picks.SetItem(target.Id, Picks(choice, random)),
+                },
+                Doing.Linking when target is Matching matching => response with
+                {
+                    Links = response.Links.SetItem(target.Id, Links(matching, random)),
+                },
+                _ => response,
+            };
 
         private Point Anywhere(Random random) => new(random.NextDouble() * 1000, random.NextDouble() * Height);
 
@@ -140,21 +201,29 @@ public static class Guessing
         private static IEnumerable<Point?> Cells(List<SortRegion> regions)
         {
             const int Steps = 60;
-            if (regions.Count == 0) return [];
+            if (regions.Count == 0)
+                return [];
             var (left, top) = (regions.Min(region => region.Region.Bounds.Left), regions.Min(region => region.Region.Bounds.Top));
             var (right, bottom) = (regions.Max(region => region.Region.Bounds.Right), regions.Max(region => region.Region.Bounds.Bottom));
-            return Enumerable.Range(0, Steps * Steps)
+            return Enumerable
+                .Range(0, Steps * Steps)
                 .Select(i => new Point(left + (i % Steps + 0.5) / Steps * (right - left), top + (i / Steps + 0.5) / Steps * (bottom - top)))
                 .Concat(regions.Select(region => region.Region.Bounds.Centre))
-                .Select(point => (Point: point, Cell: string.Join(' ', regions.Where(region => region.Region.Contains(point)).Select(region => region.Id))))
+                .Select(point =>
+                    (
+                        Point: point,
+                        Cell: string.Join(' ', regions.Where(region => region.Region.Contains(point)).Select(region => region.Id))
+                    )
+                )
                 .Where(found => found.Cell != "")
                 .DistinctBy(found => found.Cell)
                 .Select(found => (Point?)found.Point);
         }
 
-        private static ImmutableArray<string> Picks(ChoiceQuestion choice, Random random) => choice.Multiple
-            ? [.. choice.Options.Where(_ => random.Next(2) == 0).Select(option => option.Id)]
-            : [choice.Options[random.Next(choice.Options.Length)].Id];
+        private static ImmutableArray<string> Picks(ChoiceQuestion choice, Random random) =>
+            choice.Multiple
+                ? [.. choice.Options.Where(_ => random.Next(2) == 0).Select(option => option.Id)]
+                : [choice.Options[random.Next(choice.Options.Length)].Id];
 
         private static ImmutableArray<Link> Links(Matching matching, Random random)
         {
@@ -171,35 +240,49 @@ public static class Guessing
         private readonly Rectangle picture = new(0, 0, 1000, blind.Height);
 
         // With fewer labels than places, a place is only sometimes filled.
-        public double? Of(DropZone zone) => zone.Group is not null || zone.Capacity > 1 ? null
+        public double? Of(DropZone zone) =>
+            zone.Group is not null || zone.Capacity > 1 ? null
             : blind.Dealt == 0 ? 0
-            : zone.Accepts.Sum(accepted => (double)accepted.Credit * blind.CopiesDealt[accepted.Label].Count()) / blind.Dealt * Math.Min(1, (double)blind.Dealt / blind.Places);
+            : zone.Accepts.Sum(accepted => (double)accepted.Credit * blind.CopiesDealt[accepted.Label].Count())
+                / blind.Dealt
+                * Math.Min(1, (double)blind.Dealt / blind.Places);
 
-        public double? Of(HiddenZone zone) => zone.Group is not null ? null
-            : zone.Accepts.Sum(accepted => blind.CopiesPinned[accepted.Label].Count()) switch
-            {
-                0 => 0,
-                1 => AreaOf(zone.Region, zone.Tolerance) * (double)zone.Accepts[0].Credit,
-                _ => null,
-            };
+        public double? Of(HiddenZone zone) =>
+            zone.Group is not null
+                ? null
+                : zone.Accepts.Sum(accepted => blind.CopiesPinned[accepted.Label].Count()) switch
+                {
+                    0 => 0,
+                    1 => AreaOf(zone.Region, zone.Tolerance) * (double)zone.Accepts[0].Credit,
+                    _ => null,
+                };
 
         // As many marks as are needed, each anywhere: a spot is found unless all of them miss it.
         public double? Of(Hotspots hotspots)
         {
             var areas = hotspots.Spots.Select(spot => AreaOf(spot.Region, spot.Tolerance)).ToList();
-            var isApart = hotspots.Spots.All(spot => spot.Tolerance.Bands.IsEmpty && hotspots.Spots.All(other =>
-                ReferenceEquals(spot, other) || spot.Region.Bounds.Grown(spot.Tolerance.Slack + other.Tolerance.Slack) is var bounds && !bounds.Meets(other.Region.Bounds)));
-            return !isApart || areas.Any(area => area is null) ? null : areas.Sum(area => 1 - Math.Pow(1 - area!.Value, hotspots.Needed)) / hotspots.Needed;
+            var isApart = hotspots.Spots.All(spot =>
+                spot.Tolerance.Bands.IsEmpty
+                && hotspots.Spots.All(other =>
+                    ReferenceEquals(spot, other)
+                    || spot.Region.Bounds.Grown(spot.Tolerance.Slack + other.Tolerance.Slack) is var bounds
+                        && !bounds.Meets(other.Region.Bounds)
+                )
+            );
+            return !isApart || areas.Any(area => area is null)
+                ? null
+                : areas.Sum(area => 1 - Math.Pow(1 - area!.Value, hotspots.Needed)) / hotspots.Needed;
         }
 
         public double? Of(AnswerBox box) => 0;
 
-        public double? Of(QuestionPoint point) => point.Question switch
-        {
-            ChoiceQuestion { Multiple: true } => null,
-            ChoiceQuestion choice => 1.0 / choice.Options.Length,
-            _ => 0,
-        };
+        public double? Of(QuestionPoint point) =>
+            point.Question switch
+            {
+                ChoiceQuestion { Multiple: true } => null,
+                ChoiceQuestion choice => 1.0 / choice.Options.Length,
+                _ => 0,
+            };
 
         public double? Of(Lock @lock) => 0;
 
@@ -214,14 +297,22 @@ public static class Guessing
 
         public double? Of(InfoSpot spot) => 0;
 
-        /// <summary>Credit that a random point earns: the areas with slack and bands within the picture over the picture's. Null where a corner makes them hard to tell.</summary>
+        /// <summary>
+        /// Credit that a random point earns: the areas with slack and bands within the picture over the picture's. Null where a corner
+        /// makes them hard to tell.
+        /// </summary>
         private double? AreaOf(Region region, Tolerance tolerance)
         {
             var (sum, inner) = (0.0, 0.0);
             foreach (var slack in tolerance.Bands.Select(band => band.Slack).Append(tolerance.Slack).Order())
             {
-                if (region.Grown(slack) is not { } grown) return null;
-                var area = picture.Bounds.Holds(new(grown.Bounds.Left, grown.Bounds.Top)) && picture.Bounds.Holds(new(grown.Bounds.Right, grown.Bounds.Bottom)) ? grown.Area : picture.OverlapWith(grown);
+                if (region.Grown(slack) is not { } grown)
+                    return null;
+                var area =
+                    picture.Bounds.Holds(new(grown.Bounds.Left, grown.Bounds.Top))
+                    && picture.Bounds.Holds(new(grown.Bounds.Right, grown.Bounds.Bottom))
+                        ? grown.Area
+                        : picture.OverlapWith(grown);
                 sum += (double)tolerance.CreditAt(slack) * (area - inner);
                 inner = area;
             }

@@ -15,7 +15,12 @@ public static class Keys
         var placed = new Response
         {
             Placements = [.. zones.Where(z => z.Zone is DropZone).Select(z => new Placement(z.Label, z.Copy, z.Zone.Id))],
-            Pins = [.. zones.Where(z => z.Zone is HiddenZone).Select(z => new Pin(z.Label, z.Copy, InsideOf(z.Zone.Region))), .. ScalePins(pane, zones), .. SortPins(pane)],
+            Pins =
+            [
+                .. zones.Where(z => z.Zone is HiddenZone).Select(z => new Pin(z.Label, z.Copy, InsideOf(z.Zone.Region))),
+                .. ScalePins(pane, zones),
+                .. SortPins(pane),
+            ],
         };
         return pane.Targets.Aggregate(placed, (response, target) => target.Match(new Answering(response)));
     }
@@ -27,16 +32,24 @@ public static class Keys
 
         public Response Of(HiddenZone zone) => response;
 
-        public Response Of(Hotspots hotspots) => Marked(hotspots, [.. hotspots.Spots.Take(hotspots.Needed).Select(spot => InsideOf(spot.Region))]);
+        public Response Of(Hotspots hotspots) =>
+            Marked(hotspots, [.. hotspots.Spots.Take(hotspots.Needed).Select(spot => InsideOf(spot.Region))]);
 
         public Response Of(AnswerBox box) => Typed(box, box.Answer);
 
-        public Response Of(QuestionPoint point) => point.Question switch
-        {
-            ChoiceQuestion choice => response with { Picks = response.Picks.SetItem(point.Id, [.. choice.Options.Where(option => option.IsRight).Select(option => option.Id)]) },
-            TypedQuestion typed => Typed(point, typed.Answer),
-            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
-        };
+        public Response Of(QuestionPoint point) =>
+            point.Question switch
+            {
+                ChoiceQuestion choice => response with
+                {
+                    Picks = response.Picks.SetItem(
+                        point.Id,
+                        [.. choice.Options.Where(option => option.IsRight).Select(option => option.Id)]
+                    ),
+                },
+                TypedQuestion typed => Typed(point, typed.Answer),
+                var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+            };
 
         public Response Of(Lock @lock) => response with { Codes = response.Codes.SetItem(@lock.Id, [@lock.Code.Best]) };
 
@@ -50,17 +63,25 @@ public static class Keys
 
         public Response Of(InfoSpot spot) => response;
 
-        private Response Marked(Target target, ImmutableArray<Point> points) => response with { Marks = response.Marks.SetItem(target.Id, points) };
-
-        private Response Typed(Target target, TypedAnswer answer) => response with
-        {
-            Texts = response.Texts.SetItem(target.Id, answer switch
+        private Response Marked(Target target, ImmutableArray<Point> points) =>
+            response with
             {
-                TypedText text => text.Best,
-                TypedNumber number => number.Value.ToString(),
-                _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
-            }),
-        };
+                Marks = response.Marks.SetItem(target.Id, points),
+            };
+
+        private Response Typed(Target target, TypedAnswer answer) =>
+            response with
+            {
+                Texts = response.Texts.SetItem(
+                    target.Id,
+                    answer switch
+                    {
+                        TypedText text => text.Best,
+                        TypedNumber number => number.Value.ToString(),
+                        _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+                    }
+                ),
+            };
     }
 
     /// <summary>Copies of labels for the zones that accept them: a best assignment, so that the key earns all that can be earned.</summary>
@@ -75,24 +96,36 @@ public static class Keys
         {
             var count = Math.Min(label.Copies ?? int.MaxValue, Math.Max(1, families.Length));
             rowsOf[label.Id] = (copies.Count, count);
-            for (var copy = 0; copy < count; copy++) copies.Add((label.Id, copy));
+            for (var copy = 0; copy < count; copy++)
+                copies.Add((label.Id, copy));
         }
         var pairs = new List<Assignment.Pair>();
         for (var column = 0; column < places.Count; column++)
             foreach (var (label, credit) in places[column].Credits)
             {
                 var (first, count) = rowsOf[label];
-                for (var row = first; row < first + count; row++) pairs.Add(new(row, column, 1 + (double)credit));
+                for (var row = first; row < first + count; row++)
+                    pairs.Add(new(row, column, 1 + (double)credit));
             }
         var columns = Assignment.Solve(copies.Count, places.Count, pairs);
-        return [.. Enumerable.Range(0, copies.Count).Where(row => columns[row] != Assignment.None).Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]].Zone))];
+        return
+        [
+            .. Enumerable
+                .Range(0, copies.Count)
+                .Where(row => columns[row] != Assignment.None)
+                .Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]].Zone)),
+        ];
     }
 
     /// <summary>One pin for each value that a label shows, in copies that no zone has taken.</summary>
-    private static IEnumerable<Pin> ScalePins(Pane pane, List<(string Label, int Copy, Zone Zone)> taken) => pane.Targets.OfType<ScalePoint>()
-        .Where(point => point.Label is not null)
-        .GroupBy(point => point.Label!)
-        .SelectMany(alike => alike.Select((point, i) => new Pin(alike.Key, taken.Count(t => t.Label == alike.Key) + i, PointOf(point))));
+    private static IEnumerable<Pin> ScalePins(Pane pane, List<(string Label, int Copy, Zone Zone)> taken) =>
+        pane
+            .Targets.OfType<ScalePoint>()
+            .Where(point => point.Label is not null)
+            .GroupBy(point => point.Label!)
+            .SelectMany(alike =>
+                alike.Select((point, i) => new Pin(alike.Key, taken.Count(t => t.Label == alike.Key) + i, PointOf(point)))
+            );
 
     /// <summary>
     /// Labels to sort, each at a point that lies in all regions that want it and in no other set's, where there is one.
@@ -106,22 +139,38 @@ public static class Keys
         foreach (var label in sets.SelectMany(region => ((WantSet)region.Want).Labels).Distinct())
         {
             var wanted = sets.Where(region => ((WantSet)region.Want).Labels.Contains(label)).ToList();
-            if (Apart(PointsOver(wanted[0].Region).Where(point => sets.All(set => set.Region.Contains(point) == wanted.Contains(set))), taken) is { } point)
+            if (
+                Apart(
+                    PointsOver(wanted[0].Region).Where(point => sets.All(set => set.Region.Contains(point) == wanted.Contains(set))),
+                    taken
+                ) is
+                { } point
+            )
                 yield return new(label, 0, point);
         }
         foreach (var region in regions)
-            foreach (var label in region.Want switch
+        foreach (
+            var label in region.Want switch
             {
                 WantCount { Is: CountIs.AtMost } count => count.Labels.Take(1).Select(id => (id, 0)),
                 WantCount count => Copies(pane, count.Labels).Take(count.Number),
                 WantTotal total => Selection(pane, total),
                 _ => [],
-            })
-                if (Apart(PointsOver(region.Region).Where(point => regions.All(other => other == region || !other.Region.Contains(point))), taken) is { } at)
-                    yield return new(label.Item1, label.Item2, at);
+            }
+        )
+            if (
+                Apart(
+                    PointsOver(region.Region).Where(point => regions.All(other => other == region || !other.Region.Contains(point))),
+                    taken
+                ) is
+                { } at
+            )
+                yield return new(label.Item1, label.Item2, at);
     }
 
-    /// <summary>Of some points one that lies far from those taken, so that labels don't lie on each other; null when there is none.</summary>
+    /// <summary>
+    /// Of some points one that lies far from those taken, so that labels don't lie on each other; null when there is none.
+    /// </summary>
     private static Point? Apart(IEnumerable<Point> points, List<Point> taken)
     {
         const int MostLookedAt = 150;
@@ -132,9 +181,11 @@ public static class Keys
         {
             // Labels are wider than they are high.
             var nearest = taken.Count == 0 ? 0 : taken.Min(other => Math.Abs(other.X - all[i].X) + 3 * Math.Abs(other.Y - all[i].Y));
-            if (nearest > furthest) (best, furthest) = (all[i], nearest);
+            if (nearest > furthest)
+                (best, furthest) = (all[i], nearest);
         }
-        if (best is { } found) taken.Add(found);
+        if (best is { } found)
+            taken.Add(found);
         return best;
     }
 
@@ -150,28 +201,35 @@ public static class Keys
         {
             var value = pane.Labels.First(label => label.Id == id).Value!.Value;
             foreach (var (sum, taken) in reached.ToList())
-                if (reached.Count < MostSums) reached.TryAdd(sum + value, taken.Add((id, copy)));
+                if (reached.Count < MostSums)
+                    reached.TryAdd(sum + value, taken.Add((id, copy)));
         }
-        return reached.Where(sum => sum.Key >= total.From && sum.Key <= total.To && sum.Value.Count > 0).Select(sum => sum.Value).FirstOrDefault() ?? [];
+        return reached
+            .Where(sum => sum.Key >= total.From && sum.Key <= total.To && sum.Value.Count > 0)
+            .Select(sum => sum.Value)
+            .FirstOrDefault()
+            ?? [];
     }
 
     /// <summary>Points of a region, its middle first, then a grid over it.</summary>
     private static IEnumerable<Point> PointsOver(Region region)
     {
         const int Steps = 40;
-        if (region.Contains(region.Bounds.Centre)) yield return region.Bounds.Centre;
+        if (region.Contains(region.Bounds.Centre))
+            yield return region.Bounds.Centre;
         for (var i = 0; i < Steps * Steps; i++)
         {
             var point = new Point(
                 region.Bounds.Left + (i % Steps + 0.5) / Steps * region.Bounds.Width,
-                region.Bounds.Top + (i / Steps + 0.5) / Steps * region.Bounds.Height);
-            if (region.Contains(point)) yield return point;
+                region.Bounds.Top + (i / Steps + 0.5) / Steps * region.Bounds.Height
+            );
+            if (region.Contains(point))
+                yield return point;
         }
     }
 
-    private static Point InsideOf(Region region) => region is Polygon polygon
-        ? PointsOver(region).Append(polygon.Vertices[0]).First()
-        : region.Bounds.Centre;
+    private static Point InsideOf(Region region) =>
+        region is Polygon polygon ? PointsOver(region).Append(polygon.Vertices[0]).First() : region.Bounds.Centre;
 
     private static Point PointOf(ScalePoint target) => target.Scale.PointAt(target.X, target.Y);
 }

@@ -7,7 +7,12 @@ using Lock = Fenster.Core.Model.Lock;
 namespace Fenster.Core.Proofing;
 
 /// <summary>How much a finding matters.</summary>
-public enum Weight { Advice, Warning, Error }
+public enum Weight
+{
+    Advice,
+    Warning,
+    Error,
+}
 
 /// <summary>One thing an examiner would say about a pane before students see it.</summary>
 /// <param name="About">Id of the target or label that it concerns; null for the whole pane.</param>
@@ -39,8 +44,15 @@ public static class Proof
     internal static IReadOnlyList<Finding> Read(Pane pane, GuessScore guess)
     {
         var texts = pane.Labels.Select(Folded.Of).ToArray();
-        return [.. KeyFindings(pane).Concat(GuessFindings(pane, guess)).Concat(FingertipFindings(pane)).Concat(AmbiguityFindings(pane, texts)).Concat(PictureFindings(pane, texts))
-            .OrderByDescending(finding => finding.Weight)];
+        return
+        [
+            .. KeyFindings(pane)
+                .Concat(GuessFindings(pane, guess))
+                .Concat(FingertipFindings(pane))
+                .Concat(AmbiguityFindings(pane, texts))
+                .Concat(PictureFindings(pane, texts))
+                .OrderByDescending(finding => finding.Weight),
+        ];
     }
 
     /// <summary>A label's text as it is compared.</summary>
@@ -51,11 +63,15 @@ public static class Proof
         {
             var text = Spellings.Fold(label.Text, new());
             var characters = 0UL;
-            foreach (var character in text) characters |= 1UL << (character & 63);
+            foreach (var character in text)
+                characters |= 1UL << (character & 63);
             return new(label, text, characters);
         }
 
-        /// <summary>Whether they can be the same or differ by one character: told at a glance, since a slip adds or takes away no more than two characters.</summary>
+        /// <summary>
+        /// Whether they can be the same or differ by one character: told at a glance, since a slip adds or takes away no more than two
+        /// characters.
+        /// </summary>
         public bool IsNear(Folded other) => BitOperations.PopCount(Characters ^ other.Characters) <= 2;
     }
 
@@ -65,7 +81,11 @@ public static class Proof
         var marks = Checker.Check(pane, key);
         foreach (var (target, mark) in pane.Targets.Zip(marks.Targets).Where(pair => pair.First.IsScored && pair.First is not OpenNote))
             if (mark.Credit < 1)
-                yield return new(Weight.Error, mark.Credit == 0 ? "It can't be earned: nothing that a student can do counts here." : "It can't be earned in full.", target.Id);
+                yield return new(
+                    Weight.Error,
+                    mark.Credit == 0 ? "It can't be earned: nothing that a student can do counts here." : "It can't be earned in full.",
+                    target.Id
+                );
         var empty = Checker.Check(pane, Response.Empty);
         foreach (var mark in empty.Targets.Where(mark => mark.Credit > 0))
             yield return new(Weight.Warning, "It is earned by doing nothing.", mark.Target);
@@ -75,7 +95,11 @@ public static class Proof
     {
         var error = guess.ShareError > 0 ? $" ± {Math.Max(1, 100 * guess.ShareError):0}" : "";
         if (guess.Share > GuessingWarning)
-            yield return new(Weight.Warning, $"Blind guessing earns {100 * guess.Share:0}{error} % of the points on average. Distractors make it harder.", Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None);
+            yield return new(
+                Weight.Warning,
+                $"Blind guessing earns {100 * guess.Share:0}{error} % of the points on average. Distractors make it harder.",
+                Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None
+            );
     }
 
     private static readonly (string Screen, int Width)[] Screens = [("a phone", 360), ("a tablet", 768), ("a laptop", 1280)];
@@ -89,14 +113,31 @@ public static class Proof
             if (apartness.TryGetValue(target, out var apart))
             {
                 // A finger means the zone that is nearest within reach, so that only crowding makes it miss.
-                if (Screens.LastOrDefault(screen => apart * screen.Width / 1000 < SmallestFingertip) is { Screen: { } narrow, Width: var across })
-                    yield return new(Weight.Warning, $"On {narrow} it lies {apart * across / 1000:0} pixels from another zone; a finger needs {SmallestFingertip:0}.", target);
+                if (
+                    Screens.LastOrDefault(screen => apart * screen.Width / 1000 < SmallestFingertip) is
+                    { Screen: { } narrow, Width: var across }
+                )
+                    yield return new(
+                        Weight.Warning,
+                        $"On {narrow} it lies {apart * across / 1000:0} pixels from another zone; a finger needs {SmallestFingertip:0}.",
+                        target
+                    );
                 continue;
             }
             if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < SmallestFingertip) is { Screen: { } small, Width: var width })
-                yield return new(Weight.Warning, $"On {small} it is {side * width / 1000:0} pixels small; a finger needs {SmallestFingertip:0}.", target, Mend.Enlarge);
+                yield return new(
+                    Weight.Warning,
+                    $"On {small} it is {side * width / 1000:0} pixels small; a finger needs {SmallestFingertip:0}.",
+                    target,
+                    Mend.Enlarge
+                );
             else if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < AdvisedFingertip) is { Screen: { } advised })
-                yield return new(Weight.Advice, $"On {advised} it is smaller than the {AdvisedFingertip:0} pixels that fingers like.", target, Mend.Enlarge);
+                yield return new(
+                    Weight.Advice,
+                    $"On {advised} it is smaller than the {AdvisedFingertip:0} pixels that fingers like.",
+                    target,
+                    Mend.Enlarge
+                );
         }
     }
 
@@ -117,7 +158,8 @@ public static class Proof
             }
         }
         var apartness = new Dictionary<string, double>(zones.Length);
-        for (var i = 0; i < zones.Length; i++) apartness[zones[i].Id] = nearest[i];
+        for (var i = 0; i < zones.Length; i++)
+            apartness[zones[i].Id] = nearest[i];
         return apartness;
     }
 
@@ -130,15 +172,25 @@ public static class Proof
         public static readonly Touching Regions = new();
 
         public IEnumerable<Region> Of(DropZone zone) => [zone.Region];
+
         public IEnumerable<Region> Of(HiddenZone zone) => [zone.Region];
+
         public IEnumerable<Region> Of(Hotspots hotspots) => hotspots.Spots.Select(spot => spot.Region);
+
         public IEnumerable<Region> Of(AnswerBox box) => [box.Region];
+
         public IEnumerable<Region> Of(QuestionPoint point) => [];
+
         public IEnumerable<Region> Of(Lock @lock) => [];
+
         public IEnumerable<Region> Of(OpenNote note) => [note.Region];
+
         public IEnumerable<Region> Of(ScalePoint point) => [];
+
         public IEnumerable<Region> Of(Matching matching) => [];
+
         public IEnumerable<Region> Of(SortRegion region) => [region.Region];
+
         public IEnumerable<Region> Of(InfoSpot spot) => [];
     }
 
@@ -147,46 +199,66 @@ public static class Proof
         var zones = pane.Targets.OfType<Zone>().ToList();
         var bounds = zones.Select(zone => zone.Region.Bounds).ToArray();
         for (var i = 0; i < zones.Count; i++)
-            for (var j = i + 1; j < zones.Count; j++)
-                if (bounds[i].Meets(bounds[j]) && Different(zones[i], zones[j]) && OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01)
-                    yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
+        for (var j = i + 1; j < zones.Count; j++)
+            if (
+                bounds[i].Meets(bounds[j])
+                && Different(zones[i], zones[j])
+                && OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01
+            )
+                yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
 
         if (!pane.Targets.Any(target => target is Zone or SortRegion or ScalePoint { Label: not null }))
             foreach (var label in pane.Labels)
-                yield return new(Weight.Warning, "Nobody can place this label: the picture has no zone, region or scale for it.", label.Id, Mend.Delete);
+                yield return new(
+                    Weight.Warning,
+                    "Nobody can place this label: the picture has no zone, region or scale for it.",
+                    label.Id,
+                    Mend.Delete
+                );
 
         foreach (var label in pane.Labels)
             if (label.Start is { } start && pane.Targets.Any(target => target.NamedLabels.Contains(label.Id) && Holds(target, start)))
-                yield return new(Weight.Warning, "At first it lies where it belongs. Drag it away from its place, or back into the bank.", label.Id, Mend.IntoBank);
+                yield return new(
+                    Weight.Warning,
+                    "At first it lies where it belongs. Drag it away from its place, or back into the bank.",
+                    label.Id,
+                    Mend.IntoBank
+                );
 
         for (var i = 1; i < texts.Length; i++)
         {
             var (label, text, _) = texts[i];
-            if (text == "") continue;
+            if (text == "")
+                continue;
             var (isSame, isClose) = (false, false);
             for (var j = 0; j < i && !isSame; j++)
             {
-                if (!texts[i].IsNear(texts[j])) continue;
+                if (!texts[i].IsNear(texts[j]))
+                    continue;
                 isSame = texts[j].Text == text;
                 isClose = isClose || (!isSame && texts[j].Text.Length > 3 && Spellings.IsOneSlip(texts[j].Text, text));
             }
-            if (isSame) yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", label.Id, Mend.MakeOne);
-            else if (isClose) yield return new(Weight.Advice, "Another label differs from it by one character only.", label.Id);
+            if (isSame)
+                yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", label.Id, Mend.MakeOne);
+            else if (isClose)
+                yield return new(Weight.Advice, "Another label differs from it by one character only.", label.Id);
         }
     }
 
     /// <summary>Whether a label that belongs to the target is right at this point.</summary>
-    private static bool Holds(Target target, Point point) => target switch
-    {
-        HiddenZone zone => zone.Region.Contains(point, zone.Tolerance.Slack),
-        Zone zone => zone.Region.Contains(point),
-        SortRegion region => region.Region.Contains(point),
-        ScalePoint scale => ScaleCheck.Credit(scale, point) == 1,
-        _ => false,
-    };
+    private static bool Holds(Target target, Point point) =>
+        target switch
+        {
+            HiddenZone zone => zone.Region.Contains(point, zone.Tolerance.Slack),
+            Zone zone => zone.Region.Contains(point),
+            SortRegion region => region.Region.Contains(point),
+            ScalePoint scale => ScaleCheck.Credit(scale, point) == 1,
+            _ => false,
+        };
 
     private static bool Different(Zone a, Zone b) =>
-        !(a.Group is not null && a.Group == b.Group) && !a.Accepts.Select(x => x.Label).ToHashSet().SetEquals(b.Accepts.Select(x => x.Label));
+        !(a.Group is not null && a.Group == b.Group)
+        && !a.Accepts.Select(x => x.Label).ToHashSet().SetEquals(b.Accepts.Select(x => x.Label));
 
     /// <summary>The share of the smaller region that lies in the other.</summary>
     private static double OverlapShare(Region a, Region b) => a.OverlapWith(b, lines: 48) / Math.Min(a.Area, b.Area);
@@ -195,23 +267,41 @@ public static class Proof
     {
         if (pane.Picture is not { } picture)
         {
-            if (pane.Targets.Length > 0 && pane.Targets.All(target => target is Matching)) yield break;
+            if (pane.Targets.Length > 0 && pane.Targets.All(target => target is Matching))
+                yield break;
             yield return new(Weight.Error, "There is no picture yet.");
             yield break;
         }
         if (picture.OwnWidth < NarrowestPicture)
-            yield return new(Weight.Warning, $"The picture is only {picture.OwnWidth} pixels wide. On a full screen it will look blurred; {NarrowestPicture} or more are better.");
+            yield return new(
+                Weight.Warning,
+                $"The picture is only {picture.OwnWidth} pixels wide. On a full screen it "
+                    + $"will look blurred; {NarrowestPicture} or more are better."
+            );
         else if (picture.OwnWidth < SharpPicture)
-            yield return new(Weight.Advice, $"The picture is {picture.OwnWidth} pixels wide. On a laptop's full screen it will look a little soft; {SharpPicture} are sharp.");
+            yield return new(
+                Weight.Advice,
+                $"The picture is {picture.OwnWidth} pixels wide. On a laptop's full screen "
+                    + $"it will look a little soft; {SharpPicture} are sharp."
+            );
         if (string.IsNullOrWhiteSpace(picture.AltText))
         {
-            yield return new(Weight.Warning, "The picture has no alt text. Students who can't see it won't know what it shows.", Mend: Mend.WriteAltText);
+            yield return new(
+                Weight.Warning,
+                "The picture has no alt text. Students who can't see it won't know what it shows.",
+                Mend: Mend.WriteAltText
+            );
             yield break;
         }
         var alt = Spellings.Fold(picture.AltText, new());
         foreach (var (label, text, _) in texts)
             if (text.Length > 2 && $" {alt} ".Contains($" {text} ", StringComparison.Ordinal))
-                yield return new(Weight.Warning, $"The alt text names “{label.Text}” and so gives an answer away.", label.Id, Mend.WriteAltText);
+                yield return new(
+                    Weight.Warning,
+                    $"The alt text names “{label.Text}” and so gives an answer away.",
+                    label.Id,
+                    Mend.WriteAltText
+                );
     }
 
     /// <summary>

@@ -9,7 +9,9 @@ namespace Fenster.Core.Proofing;
 /// <param name="Blocks">Whether it keeps the activity from being published.</param>
 public sealed record Remark(int Pane, string? About, string Sentence, Weight Weight, bool Blocks, Mend Mend);
 
-/// <summary>The proof of a whole activity: what keeps it from students, what an examiner would say of each pane, and what guessing earns.</summary>
+/// <summary>
+/// The proof of a whole activity: what keeps it from students, what an examiner would say of each pane, and what guessing earns.
+/// </summary>
 /// <param name="Remarks">Pane by pane, the gravest first. What keeps it from being published is not said twice.</param>
 /// <param name="Guess">What blind guessing earns on average on the whole activity, as a sentence.</param>
 public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
@@ -18,8 +20,13 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
     public static Reading Of(Activity activity)
     {
         // Guessing is played out many times, so that each pane's is worked out once. Where nothing is scored, guessing earns nothing.
-        var guesses = activity.Panes.Select(pane => activity.Purpose == Purpose.Marked ? Guessing.Of(pane, activity.RulesOf(pane).Score) : new(0, 0, 0)).ToList();
-        return new([.. OfRules(activity), .. activity.Panes.SelectMany((pane, i) => OfPane(pane, i, guesses[i]))], InWords(activity, guesses));
+        var guesses = activity
+            .Panes.Select(pane => activity.Purpose == Purpose.Marked ? Guessing.Of(pane, activity.RulesOf(pane).Score) : new(0, 0, 0))
+            .ToList();
+        return new(
+            [.. OfRules(activity), .. activity.Panes.SelectMany((pane, i) => OfPane(pane, i, guesses[i]))],
+            InWords(activity, guesses)
+        );
     }
 
     /// <summary>What the rules give away where whoever has the code may join under any name.</summary>
@@ -27,9 +34,22 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
     {
         var rules = activity.Rules.Reveal;
         // Practice shows right and wrong while it is worked on, and may show everything.
-        if (activity.Purpose == Purpose.LearningOnly || activity.Panes.IsEmpty || rules.Marks < Moment.HandedIn || rules.Feedback < Moment.HandedIn) yield break;
+        if (
+            activity.Purpose == Purpose.LearningOnly
+            || activity.Panes.IsEmpty
+            || rules.Marks < Moment.HandedIn
+            || rules.Feedback < Moment.HandedIn
+        )
+            yield break;
         if (rules.Key is Moment.LastTry or Moment.HandedIn || rules.Explanation <= Moment.HandedIn)
-            yield return new(0, null, "The right places show before the activity closes. Who joins a second time under another name knows them.", Weight.Warning, false, Mend.None);
+            yield return new(
+                0,
+                null,
+                "The right places show before the activity closes. Who joins a second time under another name knows them.",
+                Weight.Warning,
+                false,
+                Mend.None
+            );
     }
 
     private static IEnumerable<Remark> OfPane(Pane pane, int index, GuessScore guess)
@@ -46,8 +66,12 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
     private static string InWords(Activity activity, IReadOnlyList<GuessScore> guesses)
     {
         var possible = activity.Panes.Sum(pane => (double)(pane.Weight * pane.PossiblePoints));
-        if (possible == 0 || activity.Purpose == Purpose.LearningOnly) return "Nothing is scored.";
+        if (possible == 0 || activity.Purpose == Purpose.LearningOnly)
+            return "Nothing is scored.";
         var points = activity.Panes.Zip(guesses).Sum(pane => (double)pane.First.Weight * pane.Second.Points);
-        return string.Create(CultureInfo.InvariantCulture, $"On average guessing earns {points:0.##} of {possible:0.##} points, {100 * points / possible:0} %.");
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"On average guessing earns {points:0.##} of {possible:0.##} points, {100 * points / possible:0} %."
+        );
     }
 }

@@ -53,7 +53,8 @@ public sealed class Aliases
             BankOrder.Alphabetical => shuffled.OrderBy(label => label.Text, StringComparer.OrdinalIgnoreCase),
             _ => throw new ArgumentOutOfRangeException(nameof(pane), pane.BankOrder, "This order of the bank is not known."),
         };
-        var zones = Shuffle.Of(pane.Targets.OfType<DropZone>(), seed)
+        var zones = Shuffle
+            .Of(pane.Targets.OfType<DropZone>(), seed)
             .OrderBy(zone => Math.Round(zone.Region.Bounds.Centre.Y))
             .ThenBy(zone => zone.Region.Bounds.Centre.X);
         return new(labels, zones, Shuffle.Of(pane.Targets.Where(target => target is not Zone), ~seed), seed);
@@ -68,7 +69,9 @@ public sealed class Aliases
     {
         var (resolved, why) = move switch
         {
-            PutDown put => LabelId(put.Label) is not { } label ? No(Refused.NoSuchLabel) : ZoneId(put.Zone) is not { } zone ? No(Refused.NoSuchPlace) : Yes(put with { Label = label, Zone = zone }),
+            PutDown put => LabelId(put.Label) is not { } label ? No(Refused.NoSuchLabel)
+            : ZoneId(put.Zone) is not { } zone ? No(Refused.NoSuchPlace)
+            : Yes(put with { Label = label, Zone = zone }),
             PinDown pin => LabelId(pin.Label) is { } label ? Yes(pin with { Label = label }) : No(Refused.NoSuchLabel),
             TakeBack back => LabelId(back.Label) is { } label ? Yes(back with { Label = label }) : No(Refused.NoSuchLabel),
             MarkPoints mark => Other(mark.Target) is { } target ? Yes(mark with { Target = target.Id }) : No(Refused.NoSuchPlace),
@@ -94,55 +97,73 @@ public sealed class Aliases
 
     private (Move?, Refusal?) Options(PickOptions pick)
     {
-        if (Other(pick.Target) is not QuestionPoint { Question: ChoiceQuestion choice } point || pick.Options.IsDefault) return No(Refused.NothingToChoose);
+        if (Other(pick.Target) is not QuestionPoint { Question: ChoiceQuestion choice } point || pick.Options.IsDefault)
+            return No(Refused.NothingToChoose);
         var ids = OfOptions(choice).ToDictionary(option => option.Alias, option => option.Option.Id);
-        return pick.Options.All(alias => ids.ContainsKey(alias ?? "")) ? Yes(new PickOptions(point.Id, [.. pick.Options.Select(alias => ids[alias])])) : No(Refused.NoSuchOption);
+        return pick.Options.All(alias => ids.ContainsKey(alias ?? ""))
+            ? Yes(new PickOptions(point.Id, [.. pick.Options.Select(alias => ids[alias])]))
+            : No(Refused.NoSuchOption);
     }
 
     /// <summary>
     /// The things to match on the left and on the right, each side in an order of its own that follows nothing but the seed. The
     /// name of a thing is its place in this order.
     /// </summary>
-    public (IReadOnlyList<(string Alias, MatchItem Item)> Left, IReadOnlyList<(string Alias, MatchItem Item)> Right) Items(Matching matching) =>
-        (Named(matching.Left, seed ^ LeftSalt), Named(matching.Right, seed ^ RightSalt));
+    public (IReadOnlyList<(string Alias, MatchItem Item)> Left, IReadOnlyList<(string Alias, MatchItem Item)> Right) Items(
+        Matching matching
+    ) => (Named(matching.Left, seed ^ LeftSalt), Named(matching.Right, seed ^ RightSalt));
 
     private static List<(string, MatchItem)> Named(ImmutableArray<MatchItem> items, long seed) =>
         [.. Shuffle.Of(items.OrderBy(item => item.Id, StringComparer.Ordinal), seed).Select((item, i) => ($"m{i + 1}", item))];
 
-    private const long LeftSalt = 0x4C454654, RightSalt = 0x5249474854;
+    private const long LeftSalt = 0x4C454654,
+        RightSalt = 0x5249474854;
 
     /// <summary>Links between the names that a student's browser knows.</summary>
     public ImmutableArray<Link> OfLinks(Matching matching, ImmutableArray<Link> links)
     {
         var items = Items(matching);
-        var (left, right) = (items.Left.ToDictionary(item => item.Item.Id, item => item.Alias), items.Right.ToDictionary(item => item.Item.Id, item => item.Alias));
+        var (left, right) = (
+            items.Left.ToDictionary(item => item.Item.Id, item => item.Alias),
+            items.Right.ToDictionary(item => item.Item.Id, item => item.Alias)
+        );
         return [.. links.Select(link => new Link(left[link.Left], right[link.Right]))];
     }
 
     /// <summary>The move with aliases in place of the pane's own ids: the inverse of <see cref="Resolve"/>.</summary>
-    public Move Name(Move move) => move switch
-    {
-        PutDown put => put with { Label = OfLabel(put.Label), Zone = OfZone(put.Zone) },
-        PinDown pin => pin with { Label = OfLabel(pin.Label) },
-        TakeBack back => back with { Label = OfLabel(back.Label) },
-        MarkPoints mark => mark with { Target = OfOther(mark.Target).Alias },
-        TypeText typed => typed with { Target = OfOther(typed.Target).Alias },
-        TryCode attempt => attempt with { Target = OfOther(attempt.Target).Alias },
-        OpenSpot open => open with { Target = OfOther(open.Target).Alias },
-        PickOptions pick when OfOther(pick.Target) is (var alias, QuestionPoint { Question: ChoiceQuestion choice }) =>
-            new PickOptions(alias, [.. OfOptions(choice).Where(option => pick.Options.Contains(option.Option.Id)).Select(option => option.Alias)]),
-        DrawLinks draw when OfOther(draw.Target) is (var alias, Matching matching) => new DrawLinks(alias, OfLinks(matching, draw.Links)),
-        LookAt or PressCheck => move,
-        _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This move fits no target of the pane."),
-    };
+    public Move Name(Move move) =>
+        move switch
+        {
+            PutDown put => put with { Label = OfLabel(put.Label), Zone = OfZone(put.Zone) },
+            PinDown pin => pin with { Label = OfLabel(pin.Label) },
+            TakeBack back => back with { Label = OfLabel(back.Label) },
+            MarkPoints mark => mark with { Target = OfOther(mark.Target).Alias },
+            TypeText typed => typed with { Target = OfOther(typed.Target).Alias },
+            TryCode attempt => attempt with { Target = OfOther(attempt.Target).Alias },
+            OpenSpot open => open with { Target = OfOther(open.Target).Alias },
+            PickOptions pick when OfOther(pick.Target) is (var alias, QuestionPoint { Question: ChoiceQuestion choice }) => new PickOptions(
+                alias,
+                [.. OfOptions(choice).Where(option => pick.Options.Contains(option.Option.Id)).Select(option => option.Alias)]
+            ),
+            DrawLinks draw when OfOther(draw.Target) is (var alias, Matching matching) => new DrawLinks(
+                alias,
+                OfLinks(matching, draw.Links)
+            ),
+            LookAt or PressCheck => move,
+            _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This move fits no target of the pane."),
+        };
 
     private (string Alias, Target Target) OfOther(string id) => Others.First(other => other.Target.Id == id);
 
     private (Move?, Refusal?) Links(DrawLinks draw)
     {
-        if (Other(draw.Target) is not Matching matching || draw.Links.IsDefault) return No(Refused.NothingToMatch);
+        if (Other(draw.Target) is not Matching matching || draw.Links.IsDefault)
+            return No(Refused.NothingToMatch);
         var items = Items(matching);
-        var (left, right) = (items.Left.ToDictionary(item => item.Alias, item => item.Item.Id), items.Right.ToDictionary(item => item.Alias, item => item.Item.Id));
+        var (left, right) = (
+            items.Left.ToDictionary(item => item.Alias, item => item.Item.Id),
+            items.Right.ToDictionary(item => item.Alias, item => item.Item.Id)
+        );
         return draw.Links.All(link => link is not null && left.ContainsKey(link.Left) && right.ContainsKey(link.Right))
             ? Yes(new DrawLinks(matching.Id, [.. draw.Links.Select(link => new Link(left[link.Left], right[link.Right]))]))
             : No(Refused.NoSuchLink);

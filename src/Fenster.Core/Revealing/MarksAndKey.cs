@@ -25,7 +25,8 @@ public sealed record MarksView
 
     internal static MarksView? At(Sight sight, Aliases aliases)
     {
-        if (!sight.Reached.Marks) return null;
+        if (!sight.Reached.Marks)
+            return null;
         var (seen, now) = (sight.Seen, sight.Now);
         var marks = sight.Marks;
         var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
@@ -37,9 +38,17 @@ public sealed record MarksView
             Placed = [.. now.Placements.Select(placement => placed.GetValueOrDefault(placement))],
             Zones = [.. aliases.Zones.Where(z => Stands(z.Zone)).Select(z => new ZoneMarkView(z.Alias, states[z.Zone.Id]))],
             Pins = [.. now.Pins.Select(pin => pinned.GetValueOrDefault(pin))],
-            Others = [.. aliases.Others.Where(t => Stands(t.Target)).Select(t => new OtherMarkView(
-                t.Alias, states[t.Target.Id], [.. marks.Points.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)],
-                [.. marks.Links.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)]))],
+            Others =
+            [
+                .. aliases
+                    .Others.Where(t => Stands(t.Target))
+                    .Select(t => new OtherMarkView(
+                        t.Alias,
+                        states[t.Target.Id],
+                        [.. marks.Points.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)],
+                        [.. marks.Links.Where(mark => mark.Target == t.Target.Id).Select(mark => mark.Verdict)]
+                    )),
+            ],
         };
     }
 }
@@ -63,12 +72,20 @@ public sealed record KeyView
     /// <summary>Answers to the other targets.</summary>
     public required ImmutableArray<OtherKeyView> Others { get; init; }
 
-    internal static KeyView? At(Reached reached, Pane pane, Aliases aliases) => !reached.Key ? null : new()
-    {
-        Hidden = [.. pane.Targets.OfType<HiddenZone>().Select(zone => new HiddenKeyView(zone.Region, [.. zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
-        Others = [.. aliases.Others.Select(t => t.Target.Match(new OtherKeyView.Cases(t.Alias, aliases)))],
-        Zones = [.. aliases.Zones.Select(z => new ZoneKeyView(z.Alias, [.. z.Zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
-    };
+    internal static KeyView? At(Reached reached, Pane pane, Aliases aliases) =>
+        !reached.Key
+            ? null
+            : new()
+            {
+                Hidden =
+                [
+                    .. pane
+                        .Targets.OfType<HiddenZone>()
+                        .Select(zone => new HiddenKeyView(zone.Region, [.. zone.Accepts.Select(a => aliases.OfLabel(a.Label))])),
+                ],
+                Others = [.. aliases.Others.Select(t => t.Target.Match(new OtherKeyView.Cases(t.Alias, aliases)))],
+                Zones = [.. aliases.Zones.Select(z => new ZoneKeyView(z.Alias, [.. z.Zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
+            };
 }
 
 /// <param name="Labels">Aliases of the labels that belong here.</param>
@@ -82,12 +99,20 @@ public sealed record HiddenKeyView(Region Region, ImmutableArray<string> Labels)
 /// <param name="Picks">Names of the right options.</param>
 /// <param name="Links">Between names of things that belong together.</param>
 /// <param name="Labels">Aliases of the labels that belong into a region.</param>
-public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, string Text, ImmutableArray<string> Picks, ImmutableArray<Link> Links, ImmutableArray<string> Labels)
+public sealed record OtherKeyView(
+    string Target,
+    ImmutableArray<Region> Spots,
+    string Text,
+    ImmutableArray<string> Picks,
+    ImmutableArray<Link> Links,
+    ImmutableArray<string> Labels
+)
 {
     /// <summary>How large a value on a scale is drawn, in pu.</summary>
     private const double ValueRadius = 10;
 
-    private OtherKeyView(string target, ImmutableArray<Region> spots, string text, ImmutableArray<string> picks) : this(target, spots, text, picks, [], []) { }
+    private OtherKeyView(string target, ImmutableArray<Region> spots, string text, ImmutableArray<string> picks)
+        : this(target, spots, text, picks, [], []) { }
 
     internal sealed class Cases(string alias, Aliases aliases) : ITargetCases<OtherKeyView>
     {
@@ -99,32 +124,47 @@ public sealed record OtherKeyView(string Target, ImmutableArray<Region> Spots, s
 
         public OtherKeyView Of(AnswerBox box) => new(alias, [], TextOf(box.Answer), []);
 
-        public OtherKeyView Of(QuestionPoint point) => point.Question switch
-        {
-            ChoiceQuestion choice => new(alias, [], "", [.. Aliases.OfOptions(choice).Where(option => option.Option.IsRight).Select(option => option.Alias)]),
-            TypedQuestion typed => new(alias, [], TextOf(typed.Answer), []),
-            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
-        };
+        public OtherKeyView Of(QuestionPoint point) =>
+            point.Question switch
+            {
+                ChoiceQuestion choice => new(
+                    alias,
+                    [],
+                    "",
+                    [.. Aliases.OfOptions(choice).Where(option => option.Option.IsRight).Select(option => option.Alias)]
+                ),
+                TypedQuestion typed => new(alias, [], TextOf(typed.Answer), []),
+                var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+            };
 
         public OtherKeyView Of(Lock @lock) => new(alias, [], TextOf(@lock.Code), []);
 
         public OtherKeyView Of(OpenNote note) => new(alias, [], "", []);
 
-        public OtherKeyView Of(ScalePoint point) => new(alias, [new Circle(point.Scale.PointAt(point.X, point.Y), ValueRadius)], point.Scale.Y is null ? $"{Number(point.X)}" : $"{Number(point.X)}, {Number(point.Y)}", []);
+        public OtherKeyView Of(ScalePoint point) =>
+            new(
+                alias,
+                [new Circle(point.Scale.PointAt(point.X, point.Y), ValueRadius)],
+                point.Scale.Y is null ? $"{Number(point.X)}" : $"{Number(point.X)}, {Number(point.Y)}",
+                []
+            );
 
-        public OtherKeyView Of(Matching matching) => new(alias, [], matching.InWords(matching.Pairs), [], aliases.OfLinks(matching, matching.Pairs), []);
+        public OtherKeyView Of(Matching matching) =>
+            new(alias, [], matching.InWords(matching.Pairs), [], aliases.OfLinks(matching, matching.Pairs), []);
 
-        public OtherKeyView Of(SortRegion region) => new(alias, [], region.Want.Amount, [], [], [.. region.NamedLabels.Select(aliases.OfLabel)]);
+        public OtherKeyView Of(SortRegion region) =>
+            new(alias, [], region.Want.Amount, [], [], [.. region.NamedLabels.Select(aliases.OfLabel)]);
 
         public OtherKeyView Of(InfoSpot spot) => new(alias, [], "", []);
 
         private static string Number(double number) => number.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
 
-        private static string TextOf(TypedAnswer answer) => answer switch
-        {
-            TypedText text => text.Best,
-            TypedNumber number => number.Units.IsEmpty ? $"{number.Value}" : $"{number.Value} {number.Units[0].Name}",
-            _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
-        };
+        private static string TextOf(TypedAnswer answer) =>
+            answer switch
+            {
+                TypedText text => text.Best,
+                TypedNumber number => number.Units.IsEmpty ? $"{number.Value}" : $"{number.Value} {number.Units[0].Name}",
+                _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+            };
     }
 }

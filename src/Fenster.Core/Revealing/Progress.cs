@@ -4,7 +4,9 @@ using Fenster.Core.Model;
 
 namespace Fenster.Core.Revealing;
 
-/// <summary>What a move came to: the moves that are kept, the move itself first, and the response after them; or why it is refused.</summary>
+/// <summary>
+/// What a move came to: the moves that are kept, the move itself first, and the response after them; or why it is refused.
+/// </summary>
 /// <param name="Moves">Each stands for itself from now on; empty when the move is refused.</param>
 /// <param name="After">The response as it was when the move is refused.</param>
 /// <param name="Refusal">Null when the move is made.</param>
@@ -22,20 +24,27 @@ public static class Progress
     /// </summary>
     public static Outcome<Response> Make(Rules rules, Pane pane, Response before, Move move)
     {
-        if (MoveRules.Fit(pane, before, move) is { } misfit) return Outcome<Response>.Not(before, misfit);
-        if (move is PressCheck && OfCheck(rules, pane, before) is { } unchecked_) return Outcome<Response>.Not(before, unchecked_);
+        if (MoveRules.Fit(pane, before, move) is { } misfit)
+            return Outcome<Response>.Not(before, misfit);
+        if (move is PressCheck && OfCheck(rules, pane, before) is { } unchecked_)
+            return Outcome<Response>.Not(before, unchecked_);
         move = MoveRules.Tidy(move);
         var moves = ImmutableArray.CreateBuilder<Move>();
         var after = before;
         Follow(move);
-        foreach (var next in MoveRules.Following(pane, before, move)) Follow(next);
+        foreach (var next in MoveRules.Following(pane, before, move))
+            Follow(next);
 
-        if (IsSettled(rules, before) && !after.IsSameWork(before)) return Outcome<Response>.Not(before, new(Refused.Settled));
-        if (!AllStay(Held(rules, pane, before), after)) return Outcome<Response>.Not(before, new(Refused.HeldFast));
+        if (IsSettled(rules, before) && !after.IsSameWork(before))
+            return Outcome<Response>.Not(before, new(Refused.Settled));
+        if (!AllStay(Held(rules, pane, before), after))
+            return Outcome<Response>.Not(before, new(Refused.HeldFast));
 
-        if (rules.Reveal.IsImmediate && move is not PressCheck && !after.IsSameWork(before) && after.Earlier.Length < Limits.MostChecks) Follow(new PressCheck());
+        if (rules.Reveal.IsImmediate && move is not PressCheck && !after.IsSameWork(before) && after.Earlier.Length < Limits.MostChecks)
+            Follow(new PressCheck());
         if (moves[^1] is PressCheck)
-            foreach (var back in GoingBack(rules, pane, after)) Follow(back);
+            foreach (var back in GoingBack(rules, pane, after))
+                Follow(back);
         return new(moves.ToImmutable(), after);
 
         void Follow(Move next)
@@ -47,7 +56,11 @@ public static class Progress
 
     /// <summary>The same for the responses to an activity, by pane id.</summary>
     public static Outcome<ImmutableDictionary<string, Response>> Make(
-        Activity activity, ImmutableDictionary<string, Response> before, string pane, Move move)
+        Activity activity,
+        ImmutableDictionary<string, Response> before,
+        string pane,
+        Move move
+    )
     {
         var made = Make(activity.RulesOf(activity.Pane(pane)), activity.Pane(pane), before.GetValueOrDefault(pane, Response.Empty), move);
         return new(made.Moves, made.Refusal is null ? before.SetItem(pane, made.After) : before, made.Refusal);
@@ -55,7 +68,9 @@ public static class Progress
 
     /// <summary>How often Check may still be pressed on a pane; null for freely, 0 also where putting down is checking.</summary>
     public static int? ChecksLeft(Rules rules, Response response) =>
-        rules.Reveal.IsImmediate ? 0 : rules.Check.Checks is { } checks ? Math.Max(0, checks - response.Earlier.Length) : null;
+        rules.Reveal.IsImmediate ? 0
+        : rules.Check.Checks is { } checks ? Math.Max(0, checks - response.Earlier.Length)
+        : null;
 
     /// <summary>The moment that work which is not handed in has reached on a pane.</summary>
     public static Moment MomentOf(Rules rules, Response response) =>
@@ -76,11 +91,18 @@ public static class Progress
     /// <summary>The placements and pins that a check found right and that stay where they are.</summary>
     public static (ImmutableArray<Placement> Placements, ImmutableArray<Pin> Pins) Held(Rules rules, Pane pane, Response response)
     {
-        if (rules.Check.Right == RightLabels.MayMove || response.Earlier.IsEmpty || !At(rules, response).Marks) return ([], []);
+        if (rules.Check.Right == RightLabels.MayMove || response.Earlier.IsEmpty || !At(rules, response).Marks)
+            return ([], []);
         var marks = Checker.Check(pane, response.Earlier[^1]);
         return (
-            [.. marks.Placements.Where(mark => mark.Verdict == Verdict.Right).Select(mark => mark.Placement).Where(response.Placements.Contains)],
-            [.. marks.Pins.Where(mark => mark.Verdict == Verdict.Right).Select(mark => mark.Pin).Where(response.Pins.Contains)]);
+            [
+                .. marks
+                    .Placements.Where(mark => mark.Verdict == Verdict.Right)
+                    .Select(mark => mark.Placement)
+                    .Where(response.Placements.Contains),
+            ],
+            [.. marks.Pins.Where(mark => mark.Verdict == Verdict.Right).Select(mark => mark.Pin).Where(response.Pins.Contains)]
+        );
     }
 
     private static Reached At(Rules rules, Response response) => new(MomentOf(rules, response), rules.Reveal);
@@ -88,21 +110,29 @@ public static class Progress
     /// <summary>The labels that the last check sends back to the bank.</summary>
     private static IEnumerable<TakeBack> GoingBack(Rules rules, Pane pane, Response response)
     {
-        if (rules.Check.Wrong == WrongLabels.Stay || !At(rules, response).Marks) return [];
+        if (rules.Check.Wrong == WrongLabels.Stay || !At(rules, response).Marks)
+            return [];
         var marks = Checker.Check(pane, response.Earlier[^1]);
         return
         [
-            .. marks.Placements.Where(mark => mark.Verdict == Verdict.Wrong).Select(mark => new TakeBack(mark.Placement.Label, mark.Placement.Copy)),
+            .. marks
+                .Placements.Where(mark => mark.Verdict == Verdict.Wrong)
+                .Select(mark => new TakeBack(mark.Placement.Label, mark.Placement.Copy)),
             .. marks.Pins.Where(mark => mark.Verdict == Verdict.Wrong).Select(mark => new TakeBack(mark.Pin.Label, mark.Pin.Copy)),
         ];
     }
 
     private static Refusal? OfCheck(Rules rules, Pane pane, Response response)
     {
-        if (rules.Reveal.IsImmediate || rules.Check.Checks == 0) return new(Refused.NoChecks);
-        if (ChecksLeft(rules, response) == 0) return new(Refused.ChecksUsed);
-        var last = response.Earlier.IsEmpty ? Response.Empty : GoingBack(rules, pane, response).Aggregate(response.Earlier[^1], Moves.Apply);
-        if (!response.IsSameWork(last)) return null;
+        if (rules.Reveal.IsImmediate || rules.Check.Checks == 0)
+            return new(Refused.NoChecks);
+        if (ChecksLeft(rules, response) == 0)
+            return new(Refused.ChecksUsed);
+        var last = response.Earlier.IsEmpty
+            ? Response.Empty
+            : GoingBack(rules, pane, response).Aggregate(response.Earlier[^1], Moves.Apply);
+        if (!response.IsSameWork(last))
+            return null;
         return new(response.Earlier.IsEmpty ? Refused.NothingToCheck : Refused.NothingChanged);
     }
 

@@ -4,7 +4,9 @@ using Fenster.Core.Model;
 
 namespace Fenster.Core.Revealing;
 
-/// <summary>The rules of an activity, or of one of its panes, in plain words, made from the rules themselves so that they are always true.</summary>
+/// <summary>
+/// The rules of an activity, or of one of its panes, in plain words, made from the rules themselves so that they are always true.
+/// </summary>
 public static class RuleSentences
 {
     public static string Check(Activity activity) => Text(CheckWords(activity));
@@ -13,17 +15,23 @@ public static class RuleSentences
 
     public static string Score(Activity activity) => Text(ScoreWords(activity));
 
-    /// <summary>The score and what is shown when, as short as they can be said: what shows at the same time stands in one sentence.</summary>
+    /// <summary>
+    /// The score and what is shown when, as short as they can be said: what shows at the same time stands in one sentence.
+    /// </summary>
     public static string Short(Activity activity)
     {
-        if (activity.Purpose == Purpose.LearningOnly) return "This is there to learn from: nothing is scored or handed in.";
+        if (activity.Purpose == Purpose.LearningOnly)
+            return "This is there to learn from: nothing is scored or handed in.";
         var things = Shown(activity, null).Where(thing => thing.Path != "reveal.key" || thing.At != Moment.Never);
-        var shown = things.GroupBy(thing => thing.At).OrderBy(group => group.Key).Select(group =>
-        {
-            var names = group.Select(thing => thing.Name).ToList();
-            var joined = names.Count == 1 ? names[0] : $"{string.Join(", ", names[..^1])} and {names[^1]}";
-            return $"{Capital(joined)} {(names.Count == 1 && group.First().IsOne ? "shows" : "show")} {When(group.Key)}.";
-        });
+        var shown = things
+            .GroupBy(thing => thing.At)
+            .OrderBy(group => group.Key)
+            .Select(group =>
+            {
+                var names = group.Select(thing => thing.Name).ToList();
+                var joined = names.Count == 1 ? names[0] : $"{string.Join(", ", names[..^1])} and {names[^1]}";
+                return $"{Capital(joined)} {(names.Count == 1 && group.First().IsOne ? "shows" : "show")} {When(group.Key)}.";
+            });
         return $"{Score(activity)} {string.Join(" ", shown)}";
     }
 
@@ -44,8 +52,14 @@ public static class RuleSentences
         else
         {
             words.Add(new("Students have "));
-            words.Add(own.Choice("check.checks", Checks(rules.Check.Checks),
-                [.. ((int?[])[0, 1, 2, 3, 5, null]).Select(checks => new WordOption(Wording.Value(checks), Checks(checks)))], r => Wording.Value(r.Check.Checks)));
+            words.Add(
+                own.Choice(
+                    "check.checks",
+                    Checks(rules.Check.Checks),
+                    [.. ((int?[])[0, 1, 2, 3, 5, null]).Select(checks => new WordOption(Wording.Value(checks), Checks(checks)))],
+                    r => Wording.Value(r.Check.Checks)
+                )
+            );
             words.Add(new(" before handing in."));
         }
         // These two act where right and wrong are seen before handing in.
@@ -59,11 +73,23 @@ public static class RuleSentences
         if (isSeen)
         {
             words.Add(new(" A label that was found wrong "));
-            words.Add(own.Choice("check.wrong", rules.Check.Wrong == WrongLabels.GoBack ? "goes back to the bank" : "stays",
-                [new("stay", "stays"), new("goBack", "goes back to the bank")], r => Wording.Value(r.Check.Wrong)));
+            words.Add(
+                own.Choice(
+                    "check.wrong",
+                    rules.Check.Wrong == WrongLabels.GoBack ? "goes back to the bank" : "stays",
+                    [new("stay", "stays"), new("goBack", "goes back to the bank")],
+                    r => Wording.Value(r.Check.Wrong)
+                )
+            );
             words.Add(new(". A label that was found right "));
-            words.Add(own.Choice("check.right", rules.Check.Right == RightLabels.HeldFast ? "stays where it is" : "may be moved",
-                [new("mayMove", "may be moved"), new("heldFast", "stays where it is")], r => Wording.Value(r.Check.Right)));
+            words.Add(
+                own.Choice(
+                    "check.right",
+                    rules.Check.Right == RightLabels.HeldFast ? "stays where it is" : "may be moved",
+                    [new("mayMove", "may be moved"), new("heldFast", "stays where it is")],
+                    r => Wording.Value(r.Check.Right)
+                )
+            );
             words.Add(new("."));
         }
         return [.. words];
@@ -75,18 +101,26 @@ public static class RuleSentences
         var targets = panes.SelectMany(pane => pane.Targets).ToList();
         var zones = targets.OfType<DropZone>().ToList();
         var labels = panes.SelectMany(pane => pane.Labels).ToList();
-        if (zones.Count > 0 || targets.Count == 0) yield return "A label counts when it lies in its zone.";
-        if (targets.Any(target => target is HiddenZone or ScalePoint)) yield return "A pin counts when its tip is on its place.";
-        if (targets.OfType<Hotspots>().Any()) yield return "A mark counts when it lies in one of the places.";
-        if (targets.OfType<SortRegion>().Any()) yield return "A region counts when all that belongs into it lies there, and nothing else.";
-        if (targets.Any(target => target is AnswerBox or QuestionPoint { Question: TypedQuestion })) yield return "What is typed counts when it is one of the accepted answers.";
-        if (targets.OfType<Matching>().Any()) yield return "A link counts when the two belong together.";
+        if (zones.Count > 0 || targets.Count == 0)
+            yield return "A label counts when it lies in its zone.";
+        if (targets.Any(target => target is HiddenZone or ScalePoint))
+            yield return "A pin counts when its tip is on its place.";
+        if (targets.OfType<Hotspots>().Any())
+            yield return "A mark counts when it lies in one of the places.";
+        if (targets.OfType<SortRegion>().Any())
+            yield return "A region counts when all that belongs into it lies there, and nothing else.";
+        if (targets.Any(target => target is AnswerBox or QuestionPoint { Question: TypedQuestion }))
+            yield return "What is typed counts when it is one of the accepted answers.";
+        if (targets.OfType<Matching>().Any())
+            yield return "A link counts when the two belong together.";
         if (labels.Count > 0 || targets.Count == 0)
             yield return labels.All(label => label.Copies == 1) ? "Each label can be used once."
-                : labels.All(label => label.Copies is null) ? "Each label can be used as often as you like."
-                : "Some labels can be used more than once.";
-        if (zones.Count > 0 || targets.Count == 0) yield return zones.All(zone => zone.Capacity == 1) ? "Each zone takes one label." : "Some zones take several labels.";
-        if (targets.OfType<OpenNote>().Any()) yield return "Notes are read by the teacher.";
+            : labels.All(label => label.Copies is null) ? "Each label can be used as often as you like."
+            : "Some labels can be used more than once.";
+        if (zones.Count > 0 || targets.Count == 0)
+            yield return zones.All(zone => zone.Capacity == 1) ? "Each zone takes one label." : "Some zones take several labels.";
+        if (targets.OfType<OpenNote>().Any())
+            yield return "Notes are read by the teacher.";
     }
 
     private sealed record Thing(string Path, string Name, bool IsOne, Moment At, Func<Rules, Moment> Of);
@@ -96,15 +130,23 @@ public static class RuleSentences
         var rules = (pane is null ? activity.Rules : activity.RulesOf(pane)).Reveal;
         var panes = pane is null ? activity.Panes : [pane];
         var targets = panes.SelectMany(p => p.Targets).ToList();
-        var hasFeedback = !activity.ScoreBands.IsEmpty || targets.Any(target => target.Feedback != Feedback.None || target is QuestionPoint { Question: ChoiceQuestion choice } && choice.Options.Any(option => option.Feedback != ""))
+        var hasFeedback =
+            !activity.ScoreBands.IsEmpty
+            || targets.Any(target =>
+                target.Feedback != Feedback.None
+                || target is QuestionPoint { Question: ChoiceQuestion choice } && choice.Options.Any(option => option.Feedback != "")
+            )
             || panes.SelectMany(p => p.Labels).Any(label => label.Feedback != "");
         var hasExplanation = panes.Any(p => p.Explanation != "") || targets.Any(target => target.Explanation != "");
         yield return new("reveal.marks", "right and wrong", false, rules.Marks, r => r.Reveal.Marks);
         // The score is one for all panes.
-        if (pane is null && activity.Purpose == Purpose.Marked) yield return new("reveal.score", "the score", true, rules.Score, r => r.Reveal.Score);
+        if (pane is null && activity.Purpose == Purpose.Marked)
+            yield return new("reveal.score", "the score", true, rules.Score, r => r.Reveal.Score);
         yield return new("reveal.key", "the right places", false, rules.Key, r => r.Reveal.Key);
-        if (hasFeedback) yield return new("reveal.feedback", "your teacher’s feedback", true, rules.Feedback, r => r.Reveal.Feedback);
-        if (hasExplanation) yield return new("reveal.explanation", "explanations", false, rules.Explanation, r => r.Reveal.Explanation);
+        if (hasFeedback)
+            yield return new("reveal.feedback", "your teacher’s feedback", true, rules.Feedback, r => r.Reveal.Feedback);
+        if (hasExplanation)
+            yield return new("reveal.explanation", "explanations", false, rules.Explanation, r => r.Reveal.Explanation);
     }
 
     /// <summary>What is shown when, with the words that can be changed.</summary>
@@ -117,7 +159,14 @@ public static class RuleSentences
         {
             words.Add(new($"{(words.Count > 0 ? " " : "")}{Capital(thing.Name)} {(thing.IsOne ? "shows" : "show")} "));
             var moments = Enum.GetValues<Moment>().Where(moment => thing.Path != "reveal.key" || moment >= Moment.LastTry);
-            words.Add(own.Choice(thing.Path, When(thing.At), [.. moments.Select(moment => new WordOption(Wording.Value(moment), When(moment)))], r => Wording.Value(thing.Of(r))));
+            words.Add(
+                own.Choice(
+                    thing.Path,
+                    When(thing.At),
+                    [.. moments.Select(moment => new WordOption(Wording.Value(moment), When(moment)))],
+                    r => Wording.Value(thing.Of(r))
+                )
+            );
             words.Add(new("."));
         }
         return [.. words];
@@ -133,8 +182,14 @@ public static class RuleSentences
         var words = new List<Wording>();
         if (pane is null)
         {
-            words.Add(own.Choice("purpose", activity.Purpose == Purpose.Marked ? "It is marked" : "It is there to learn from",
-                [new("marked", "It is marked"), new("learningOnly", "It is there to learn from")], _ => Wording.Value(activity.Purpose)));
+            words.Add(
+                own.Choice(
+                    "purpose",
+                    activity.Purpose == Purpose.Marked ? "It is marked" : "It is there to learn from",
+                    [new("marked", "It is marked"), new("learningOnly", "It is there to learn from")],
+                    _ => Wording.Value(activity.Purpose)
+                )
+            );
             if (activity.Purpose == Purpose.LearningOnly)
             {
                 words.Add(new(": nothing is scored or handed in."));
@@ -146,24 +201,43 @@ public static class RuleSentences
         var what = targets.Count > 0 && targets.All(target => target is Zone) ? "zone" : "target";
         var points = targets.Select(target => target.Points).Distinct().ToList();
         var possible = panes.Sum(p => p.PossiblePoints * p.Weight);
-        words.Add(new(targets.Count == 0 ? "Nothing can be earned yet. "
-            : points.Count == 1 ? $"Each {what} is worth {Number(points[0], "point")}, {Number(possible, "point")} in all. "
-            : $"The {what}s are worth {Number(points.Min())} to {Number(points.Max(), "point")} each, {Number(possible, "point")} in all. "));
-        words.Add(own.Choice("score.manner", rules.Manner == ScoreManner.AllOrNothing ? "Points are given only when everything is right" : "Each counts on its own",
-            [new("eachOnItsOwn", "Each counts on its own"), new("allOrNothing", "Points are given only when everything is right")], r => Wording.Value(r.Score.Manner)));
+        words.Add(
+            new(
+                targets.Count == 0 ? "Nothing can be earned yet. "
+                : points.Count == 1 ? $"Each {what} is worth {Number(points[0], "point")}, {Number(possible, "point")} in all. "
+                : $"The {what}s are worth {Number(points.Min())} to "
+                    + $"{Number(points.Max(), "point")} each, {Number(possible, "point")} in all. "
+            )
+        );
+        words.Add(
+            own.Choice(
+                "score.manner",
+                rules.Manner == ScoreManner.AllOrNothing ? "Points are given only when everything is right" : "Each counts on its own",
+                [new("eachOnItsOwn", "Each counts on its own"), new("allOrNothing", "Points are given only when everything is right")],
+                r => Wording.Value(r.Score.Manner)
+            )
+        );
         words.Add(new(rules.WrongCost == 0 ? ". A wrong one costs " : ". Each wrong one costs "));
-        words.Add(own.Number("score.wrongCost", rules.WrongCost == 0 ? "nothing" : Number(rules.WrongCost, "point"), r => r.Score.WrongCost));
+        words.Add(
+            own.Number("score.wrongCost", rules.WrongCost == 0 ? "nothing" : Number(rules.WrongCost, "point"), r => r.Score.WrongCost)
+        );
         words.Add(new("."));
         if (all.Check.Checks != 0 || all.Reveal.IsImmediate)
         {
             words.Add(new(" Each further try costs "));
-            words.Add(own.Number("score.tryCost", rules.TryCost == 0 ? "nothing" : $"{Number(rules.TryCost * 100)} %", r => r.Score.TryCost * 100));
+            words.Add(
+                own.Number("score.tryCost", rules.TryCost == 0 ? "nothing" : $"{Number(rules.TryCost * 100)} %", r => r.Score.TryCost * 100)
+            );
             words.Add(new(rules.TryCost == 0 ? "." : " of the points."));
         }
         if (pane is null)
         {
             words.Add(new(" The best grade is "));
-            words.Add(own.Number("score.maximumGrade", rules.MaximumGrade is { } maximum ? Number(maximum) : "the number of points", r => r.Score.MaximumGrade));
+            words.Add(
+                own.Number("score.maximumGrade", rules.MaximumGrade is { } maximum ? Number(maximum) : "the number of points", r =>
+                    r.Score.MaximumGrade
+                )
+            );
             words.Add(new(rules.PassMark is null ? "; there is " : ". The pass mark is "));
             words.Add(own.Number("score.passMark", rules.PassMark is { } mark ? Number(mark) : "no pass mark", r => r.Score.PassMark));
             words.Add(new("."));
@@ -175,27 +249,47 @@ public static class RuleSentences
     private sealed record Own(Rules Activity, Rules Pane)
     {
         public Wording Choice(string path, string text, ImmutableArray<WordOption> options, Func<Rules, string> of) =>
-            Wording.Choose(path, of(Pane), text, options.Any(option => option.Value == of(Pane)) ? options : [.. options, new(of(Pane), text)], of(Activity));
+            Wording.Choose(
+                path,
+                of(Pane),
+                text,
+                options.Any(option => option.Value == of(Pane)) ? options : [.. options, new(of(Pane), text)],
+                of(Activity)
+            );
 
-        public Wording Number(string path, string text, Func<Rules, decimal?> of) => Wording.Type(path, Wording.Value(of(Pane)), text, Wording.Value(of(Activity)));
+        public Wording Number(string path, string text, Func<Rules, decimal?> of) =>
+            Wording.Type(path, Wording.Value(of(Pane)), text, Wording.Value(of(Activity)));
     }
 
-    private static string Checks(int? checks) => checks switch { 0 => "no check", 1 => "one check", null => "as many checks as they like", _ => $"{checks} checks" };
+    private static string Checks(int? checks) =>
+        checks switch
+        {
+            0 => "no check",
+            1 => "one check",
+            null => "as many checks as they like",
+            _ => $"{checks} checks",
+        };
 
     private static string Capital(string text) => char.ToUpperInvariant(text[0]) + text[1..];
 
-    private static string When(Moment moment) => moment switch
-    {
-        Moment.Placed => "as soon as a label is put down",
-        Moment.Checked => "after each check",
-        Moment.LastTry => "after the last try",
-        Moment.HandedIn => "after handing in",
-        Moment.Closed => "once the activity has closed",
-        Moment.Released => "when the teacher releases them",
-        Moment.Never => "never",
-        _ => throw new ArgumentOutOfRangeException(nameof(moment), moment, "This moment is not known."),
-    };
+    private static string When(Moment moment) =>
+        moment switch
+        {
+            Moment.Placed => "as soon as a label is put down",
+            Moment.Checked => "after each check",
+            Moment.LastTry => "after the last try",
+            Moment.HandedIn => "after handing in",
+            Moment.Closed => "once the activity has closed",
+            Moment.Released => "when the teacher releases them",
+            Moment.Never => "never",
+            _ => throw new ArgumentOutOfRangeException(nameof(moment), moment, "This moment is not known."),
+        };
 
     private static string Number(decimal number, string? unit = null) =>
-        Wording.Value(number) + (unit is null ? "" : number == 1 ? $" {unit}" : $" {unit}s");
+        Wording.Value(number)
+        + (
+            unit is null ? ""
+            : number == 1 ? $" {unit}"
+            : $" {unit}s"
+        );
 }

@@ -15,7 +15,11 @@ public sealed class Seat(Activity activity, long seed)
 {
     /// <summary>In the order in which this attempt sees them.</summary>
     private readonly ImmutableArray<(Pane Pane, Aliases Aliases)> panes =
-        [.. (activity.PaneOrder == PaneOrder.Shuffled ? Shuffle.Of(activity.Panes, seed ^ PaneSalt) : activity.Panes).Select(pane => (pane, Aliases.For(pane, seed)))];
+    [
+        .. (activity.PaneOrder == PaneOrder.Shuffled ? Shuffle.Of(activity.Panes, seed ^ PaneSalt) : activity.Panes).Select(pane =>
+            (pane, Aliases.For(pane, seed))
+        ),
+    ];
 
     // The panes' order is drawn apart from that of the labels, which the bare seed draws.
     private const long PaneSalt = 0x50414E45;
@@ -26,11 +30,15 @@ public sealed class Seat(Activity activity, long seed)
 
     internal static string AliasOf(int pane) => $"p{pane + 1}";
 
-    /// <summary>The id of the pane and the move in the pane's own ids, from what a student's browser calls them; null with the reason when a name is not known.</summary>
+    /// <summary>
+    /// The id of the pane and the move in the pane's own ids, from what a student's browser calls them; null with the reason when a
+    /// name is not known.
+    /// </summary>
     public (string Pane, Move Move)? Resolve(string pane, Move move, out Refusal? refusal)
     {
         for (var i = 0; i < panes.Length; i++)
-            if (AliasOf(i) == pane) return panes[i].Aliases.Resolve(move, out refusal) is { } resolved ? (panes[i].Pane.Id, resolved) : null;
+            if (AliasOf(i) == pane)
+                return panes[i].Aliases.Resolve(move, out refusal) is { } resolved ? (panes[i].Pane.Id, resolved) : null;
         refusal = new(Refused.NoSuchPane);
         return null;
     }
@@ -39,7 +47,8 @@ public sealed class Seat(Activity activity, long seed)
     public (string Pane, Move Move) Name(string pane, Move move)
     {
         for (var i = 0; i < panes.Length; i++)
-            if (panes[i].Pane.Id == pane) return (AliasOf(i), panes[i].Aliases.Name(move));
+            if (panes[i].Pane.Id == pane)
+                return (AliasOf(i), panes[i].Aliases.Name(move));
         throw new KeyNotFoundException($"There is no pane '{pane}'.");
     }
 }
@@ -62,18 +71,19 @@ public sealed record StudentView
 
     /// <summary>What an attempt may see at a moment.</summary>
     /// <param name="responses">By pane id; a pane without one is taken as untouched.</param>
-    public static StudentView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses) => new()
-    {
-        Title = seat.Activity.Title,
-        Instructions = seat.Activity.Instructions,
-        Language = seat.Activity.Language,
-        Direction = seat.Activity.Direction,
-        Message = seat.Activity.Message,
-        MessageText = seat.Activity.MessageText,
-        Purpose = seat.Activity.Purpose,
-        Panes = [.. seat.Panes.Select((pane, i) => PaneView.Of(pane.Pane, pane.Aliases, Seat.AliasOf(i)))],
-        Work = WorkView.At(moment, seat, responses),
-    };
+    public static StudentView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses) =>
+        new()
+        {
+            Title = seat.Activity.Title,
+            Instructions = seat.Activity.Instructions,
+            Language = seat.Activity.Language,
+            Direction = seat.Activity.Direction,
+            Message = seat.Activity.Message,
+            MessageText = seat.Activity.MessageText,
+            Purpose = seat.Activity.Purpose,
+            Panes = [.. seat.Panes.Select((pane, i) => PaneView.Of(pane.Pane, pane.Aliases, Seat.AliasOf(i)))],
+            Work = WorkView.At(moment, seat, responses),
+        };
 }
 
 /// <summary>
@@ -101,16 +111,31 @@ public sealed record WorkView
     public static WorkView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses, IReadOnlySet<string>? only = null)
     {
         var rules = seat.Activity.Rules;
-        var panes = seat.Panes.Select(pane => Sight.Of(moment, seat.Activity.RulesOf(pane.Pane), pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))).ToList();
+        var panes = seat
+            .Panes.Select(pane =>
+                Sight.Of(moment, seat.Activity.RulesOf(pane.Pane), pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))
+            )
+            .ToList();
         // The activity as a whole has reached what all of its panes have.
-        var reached = new Reached(moment with { Stage = panes.Select(pane => pane.Reached.Moment.Stage).DefaultIfEmpty(moment.Stage).Min() }, rules.Reveal);
+        var reached = new Reached(
+            moment with
+            {
+                Stage = panes.Select(pane => pane.Reached.Moment.Stage).DefaultIfEmpty(moment.Stage).Min(),
+            },
+            rules.Reveal
+        );
         var score = new Lazy<ActivityScore>(() => Scorer.Score(seat.Activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen)));
         return new()
         {
             Open = moment.Stage < Moment.HandedIn,
             Score = seat.Activity.Purpose == Purpose.LearningOnly ? null : ScoreView.At(reached, score),
             BandText = FeedbackView.BandAt(reached, seat.Activity, score),
-            Panes = [.. seat.Panes.Zip(panes, (pane, sight) => only?.Contains(pane.Pane.Id) == false ? null : PaneWorkView.At(sight, pane.Aliases, seat.Activity.RulesOf(pane.Pane)))],
+            Panes =
+            [
+                .. seat.Panes.Zip(panes, (pane, sight) =>
+                    only?.Contains(pane.Pane.Id) == false ? null : PaneWorkView.At(sight, pane.Aliases, seat.Activity.RulesOf(pane.Pane))
+                ),
+            ],
         };
     }
 }
@@ -126,19 +151,22 @@ public readonly record struct Reach(Moment Stage, bool IsClosed = false, bool Is
     public static implicit operator Reach(Moment moment) =>
         new((Moment)Math.Min((int)moment, (int)Moment.HandedIn), moment >= Moment.Closed, moment >= Moment.Released);
 
-    public bool Has(Moment moment) => moment switch
-    {
-        Moment.Never => false,
-        Moment.Released => IsReleased,
-        Moment.Closed => IsClosed,
-        _ => Stage >= moment,
-    };
+    public bool Has(Moment moment) =>
+        moment switch
+        {
+            Moment.Never => false,
+            Moment.Released => IsReleased,
+            Moment.Closed => IsClosed,
+            _ => Stage >= moment,
+        };
 }
 
 /// <summary>What an attempt has reached, held against the rules of revealing.</summary>
 internal readonly record struct Reached(Reach Moment, RevealRules Rules)
 {
-    /// <summary>Once it is handed in, what tells the answer waits for the last attempt; while it is worked on, the rules are practice's.</summary>
+    /// <summary>
+    /// Once it is handed in, what tells the answer waits for the last attempt; while it is worked on, the rules are practice's.
+    /// </summary>
     private bool IsLast => !Moment.MayBeginAgain || Moment.Stage < Model.Moment.HandedIn;
     public bool Marks => IsLast && Moment.Has(Rules.Marks);
     public bool Score => Moment.Has(Rules.Score);
@@ -155,9 +183,15 @@ internal sealed record Sight(Reached Reached, Pane Pane, Response Now, Response 
     /// <summary>Of what is seen; worked out once, and only when something may be seen of it.</summary>
     public PaneMarks Marks => field ??= Checker.Check(Pane, Seen);
 
-    public static Sight Of(Reach moment, Rules rules, Pane pane, Response response) => moment.Stage >= Moment.HandedIn
-        ? new(new(moment, rules.Reveal), pane, response, response)
-        : new(new(moment with { Stage = (Moment)Math.Max((int)moment.Stage, (int)Progress.MomentOf(rules, response)) }, rules.Reveal), pane, response, Progress.Seen(rules, response));
+    public static Sight Of(Reach moment, Rules rules, Pane pane, Response response) =>
+        moment.Stage >= Moment.HandedIn
+            ? new(new(moment, rules.Reveal), pane, response, response)
+            : new(
+                new(moment with { Stage = (Moment)Math.Max((int)moment.Stage, (int)Progress.MomentOf(rules, response)) }, rules.Reveal),
+                pane,
+                response,
+                Progress.Seen(rules, response)
+            );
 }
 
 public sealed record PaneView
@@ -172,18 +206,37 @@ public sealed record PaneView
     public required bool TakesPins { get; init; }
     public required ImmutableArray<TargetView> Targets { get; init; }
 
-    internal static PaneView Of(Pane pane, Aliases aliases, string alias) => new()
-    {
-        Id = alias,
-        Picture = pane.Picture is { } picture ? new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit) : null,
-        Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity, z.Zone.Prompt, z.Zone.Leader))],
-        Labels = [.. aliases.Labels.Select(l => new LabelView(l.Alias, l.Label.Text, l.Label.Copies, l.Label.Face, l.Label.Tip, l.Label.Colour, l.Label.Start))],
-        LabelSize = pane.LabelSize,
-        TakesPins = pane.Targets.Any(target => target.Takes == Doing.Pinning),
-        Targets = [.. aliases.Others.Select(t => Hiding.IsHidden(pane, Response.Empty, t.Target)
-            ? new TargetView.Concealed { Id = t.Alias }
-            : TargetView.Of(t.Alias, t.Target, aliases))],
-    };
+    internal static PaneView Of(Pane pane, Aliases aliases, string alias) =>
+        new()
+        {
+            Id = alias,
+            Picture = pane.Picture is { } picture
+                ? new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit)
+                : null,
+            Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity, z.Zone.Prompt, z.Zone.Leader))],
+            Labels =
+            [
+                .. aliases.Labels.Select(l => new LabelView(
+                    l.Alias,
+                    l.Label.Text,
+                    l.Label.Copies,
+                    l.Label.Face,
+                    l.Label.Tip,
+                    l.Label.Colour,
+                    l.Label.Start
+                )),
+            ],
+            LabelSize = pane.LabelSize,
+            TakesPins = pane.Targets.Any(target => target.Takes == Doing.Pinning),
+            Targets =
+            [
+                .. aliases.Others.Select(t =>
+                    Hiding.IsHidden(pane, Response.Empty, t.Target)
+                        ? new TargetView.Concealed { Id = t.Alias }
+                        : TargetView.Of(t.Alias, t.Target, aliases)
+                ),
+            ],
+        };
 }
 
 /// <summary>A picture without what it was made from.</summary>
@@ -224,11 +277,20 @@ public sealed record PaneWorkView
             ChecksLeft = isOpen ? Progress.ChecksLeft(rules, now) : 0,
             Placed = [.. now.Placements.Select(p => new Placement(aliases.OfLabel(p.Label), p.Copy, aliases.OfZone(p.Zone)))],
             Pins = [.. now.Pins.Select(p => p with { Label = aliases.OfLabel(p.Label) })],
-            Held = [.. held.Placements.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy)), .. held.Pins.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy))],
+            Held =
+            [
+                .. held.Placements.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy)),
+                .. held.Pins.Select(p => new HeldView(aliases.OfLabel(p.Label), p.Copy)),
+            ],
             Done = [.. aliases.Others.Select(t => DoneView.Of(t.Alias, t.Target, now, aliases)).OfType<DoneView>()],
-            Found = [.. aliases.Others
-                .Where(t => Hiding.IsHidden(pane, Response.Empty, t.Target) && (sight.Reached.Key || !Hiding.IsHidden(pane, now, t.Target)))
-                .Select(t => TargetView.Of(t.Alias, t.Target, aliases))],
+            Found =
+            [
+                .. aliases
+                    .Others.Where(t =>
+                        Hiding.IsHidden(pane, Response.Empty, t.Target) && (sight.Reached.Key || !Hiding.IsHidden(pane, now, t.Target))
+                    )
+                    .Select(t => TargetView.Of(t.Alias, t.Target, aliases)),
+            ],
             Marks = MarksView.At(sight, aliases),
             Feedback = FeedbackView.At(sight, aliases),
             Key = KeyView.At(sight.Reached, pane, aliases),
@@ -263,13 +325,16 @@ public sealed record ScoreView
     /// <summary>Whether something waits for the teacher, so that nothing of it is final.</summary>
     public required bool IsSoFar { get; init; }
 
-    internal static ScoreView? At(Reached reached, Lazy<ActivityScore> score) => !reached.Score ? null : new()
-    {
-        Score = score.Value.Score,
-        Possible = score.Value.Possible,
-        Grade = score.Value.Grade,
-        MaximumGrade = score.Value.MaximumGrade,
-        Passed = score.Value.Passed,
-        IsSoFar = score.Value.IsSoFar,
-    };
+    internal static ScoreView? At(Reached reached, Lazy<ActivityScore> score) =>
+        !reached.Score
+            ? null
+            : new()
+            {
+                Score = score.Value.Score,
+                Possible = score.Value.Possible,
+                Grade = score.Value.Grade,
+                MaximumGrade = score.Value.MaximumGrade,
+                Passed = score.Value.Passed,
+                IsSoFar = score.Value.IsSoFar,
+            };
 }

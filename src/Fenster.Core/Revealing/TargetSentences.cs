@@ -6,29 +6,42 @@ using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Core.Revealing;
 
-/// <summary>What counts as right at one target and what it is worth, in plain words, made from the target itself so that they are always true.</summary>
+/// <summary>
+/// What counts as right at one target and what it is worth, in plain words, made from the target itself so that they are always true.
+/// </summary>
 public static class TargetSentences
 {
     /// <summary>The sentences, with the words that can be changed; empty for what is neither checked nor scored.</summary>
     /// <param name="pane">The pane that the target is on.</param>
-    public static ImmutableArray<Wording> Of(Pane pane, Target target) => target is InfoSpot ? [] : [.. target.Match(new Checking(pane)), .. Worth(target)];
+    public static ImmutableArray<Wording> Of(Pane pane, Target target) =>
+        target is InfoSpot ? [] : [.. target.Match(new Checking(pane)), .. Worth(target)];
 
     private static IEnumerable<Wording> Worth(Target target)
     {
-        if (!target.IsScored) yield break;
+        if (!target.IsScored)
+            yield break;
         yield return new(" It is worth ");
         yield return Number("points", target.Points, 1);
         yield return new(target.Points == 1 ? " point." : " points.");
     }
 
-    private static Wording Number(string path, decimal value, decimal? usual) => Wording.Type(path, Wording.Value(value), usual is null ? null : Wording.Value(usual));
+    private static Wording Number(string path, decimal value, decimal? usual) =>
+        Wording.Type(path, Wording.Value(value), usual is null ? null : Wording.Value(usual));
 
-    private static Wording Distance(string path, double? value, string? usual) => Wording.Type(path, Plain(value), value is null ? "nowhere" : Plain(value), usual);
+    private static Wording Distance(string path, double? value, string? usual) =>
+        Wording.Type(path, Plain(value), value is null ? "nowhere" : Plain(value), usual);
 
     private static string Plain(double? number) => number?.ToString("0.##########", CultureInfo.InvariantCulture) ?? "";
 
     private static Wording YesNo(string path, bool value, string yes, string no, bool? usual) =>
-        Wording.Choose(path, value ? "true" : "false", [new("true", yes), new("false", no)], usual is null ? null : usual == true ? "true" : "false");
+        Wording.Choose(
+            path,
+            value ? "true" : "false",
+            [new("true", yes), new("false", no)],
+            usual is null ? null
+                : usual == true ? "true"
+                : "false"
+        );
 
     private sealed class Checking(Pane pane) : ITargetCases<IEnumerable<Wording>>
     {
@@ -38,21 +51,30 @@ public static class TargetSentences
             [new("A label counts when it lies in this zone. "), .. Accepted(zone), new("The zone takes "), .. Capacity(zone)];
 
         public IEnumerable<Wording> Of(HiddenZone zone) =>
-            [new("A pin counts when its tip is at most "), .. Tolerated(zone.Tolerance, "pu outside this place", "0"), .. Accepted(zone), new("The place takes "), .. Capacity(zone)];
+            [
+                new("A pin counts when its tip is at most "),
+                .. Tolerated(zone.Tolerance, "pu outside this place", "0"),
+                .. Accepted(zone),
+                new("The place takes "),
+                .. Capacity(zone),
+            ];
 
         private IEnumerable<Wording> Accepted(Zone zone)
         {
-            if (zone.Accepts.IsEmpty) yield return new("No label belongs here. ");
+            if (zone.Accepts.IsEmpty)
+                yield return new("No label belongs here. ");
             foreach (var (accepted, i) in zone.Accepts.Select((accepted, i) => (accepted, i)))
             {
                 yield return new($"“{Words(accepted.Label)}” earns ");
                 yield return Number(i == 0 ? "credit" : $"credit.{accepted.Label}", accepted.Credit * 100, 100);
                 yield return new(" %. ");
             }
-            if (zone.Group is { } group) yield return new($"It is interchangeable with the others of {group}: each takes the labels of all. ");
+            if (zone.Group is { } group)
+                yield return new($"It is interchangeable with the others of {group}: each takes the labels of all. ");
         }
 
-        private static IEnumerable<Wording> Capacity(Zone zone) => [Number("capacity", zone.Capacity, 1), new(zone.Capacity == 1 ? " label." : " labels.")];
+        private static IEnumerable<Wording> Capacity(Zone zone) =>
+            [Number("capacity", zone.Capacity, 1), new(zone.Capacity == 1 ? " label." : " labels.")];
 
         /// <param name="unit">What follows the distance.</param>
         /// <param name="usual">The usual slack; null when there is none.</param>
@@ -70,16 +92,26 @@ public static class TargetSentences
             yield return new($" {unit}: ");
             yield return Number("band.credit", band.Credit * 100, null);
             yield return new(" %. ");
-            foreach (var further in tolerance.Bands.Skip(1)) yield return new($"Up to {Plain(further.Slack)} {unit} it is {Wording.Value(further.Credit * 100)} %. ");
+            foreach (var further in tolerance.Bands.Skip(1))
+                yield return new($"Up to {Plain(further.Slack)} {unit} it is {Wording.Value(further.Credit * 100)} %. ");
         }
 
         public IEnumerable<Wording> Of(Hotspots hotspots)
         {
             var all = hotspots.Spots.Length;
-            var options = Enumerable.Range(1, all).Select(n => new WordOption($"{n}", n < all ? $"any {n} of the {all} places" : n == 1 ? "the one place" : $"all {n} places"));
+            var options = Enumerable
+                .Range(1, all)
+                .Select(n => new WordOption(
+                    $"{n}",
+                    n < all ? $"any {n} of the {all} places"
+                        : n == 1 ? "the one place"
+                        : $"all {n} places"
+                ));
             return
             [
-                new("Students mark "), Wording.Choose("needed", $"{hotspots.Needed}", [.. options], null), new(". A mark counts when it is at most "),
+                new("Students mark "),
+                Wording.Choose("needed", $"{hotspots.Needed}", [.. options], null),
+                new(". A mark counts when it is at most "),
                 .. Tolerated(hotspots.Spots[0].Tolerance, "pu outside a place", "0"),
             ];
         }
@@ -92,39 +124,72 @@ public static class TargetSentences
 
         public IEnumerable<Wording> Of(AnswerBox box) => Typed(box.Answer);
 
-        public IEnumerable<Wording> Of(QuestionPoint point) => point.Question switch
-        {
-            TypedQuestion typed => Typed(typed.Answer),
-            ChoiceQuestion { Multiple: true } => [new("It counts when all right options are picked and no other; each right one earns its share, and each wrong one takes a share back.")],
-            _ => [new("It counts when the right option is picked.")],
-        };
+        public IEnumerable<Wording> Of(QuestionPoint point) =>
+            point.Question switch
+            {
+                TypedQuestion typed => Typed(typed.Answer),
+                ChoiceQuestion { Multiple: true } =>
+                [
+                    new(
+                        "It counts when all right options are picked and no other; each right one "
+                            + "earns its share, and each wrong one takes a share back."
+                    ),
+                ],
+                _ => [new("It counts when the right option is picked.")],
+            };
 
-        private static IEnumerable<Wording> Typed(TypedAnswer answer) => answer switch
-        {
-            TypedText text => [new("What is typed counts when it is one of the accepted answers. "), .. Credits(text.Spellings), .. Spelled(text.Rules)],
-            TypedNumber number =>
-            [
-                new("The number counts when it is at most "), Exact("answer.within", number.Within, 1), new(" off, or at most "), Exact("answer.withinShare", number.WithinShare, 100), new(" % of the answer."),
-            ],
-            _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
-        };
+        private static IEnumerable<Wording> Typed(TypedAnswer answer) =>
+            answer switch
+            {
+                TypedText text =>
+                [
+                    new("What is typed counts when it is one of the accepted answers. "),
+                    .. Credits(text.Spellings),
+                    .. Spelled(text.Rules),
+                ],
+                TypedNumber number =>
+                [
+                    new("The number counts when it is at most "),
+                    Exact("answer.within", number.Within, 1),
+                    new(" off, or at most "),
+                    Exact("answer.withinShare", number.WithinShare, 100),
+                    new(" % of the answer."),
+                ],
+                _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
+            };
 
         /// <summary>What each of several accepted answers earns.</summary>
-        private static IEnumerable<Wording> Credits(ImmutableArray<Spelling> spellings) => spellings.Length == 1 ? [] : spellings.SelectMany((spelling, i) => (Wording[])
-            [new($"“{spelling.Text}” earns "), Number($"spelling.{i}", spelling.Credit * 100, 100), new(" %. ")]);
+        private static IEnumerable<Wording> Credits(ImmutableArray<Spelling> spellings) =>
+            spellings.Length == 1
+                ? []
+                : spellings.SelectMany(
+                    (spelling, i) =>
+                        (Wording[])[new($"“{spelling.Text}” earns "), Number($"spelling.{i}", spelling.Credit * 100, 100), new(" %. ")]
+                );
 
         private static Wording Exact(string path, ExactNumber number, int times) => Wording.Type(path, (number * times).ToString(), "0");
 
         private static IEnumerable<Wording> Spelled(SpellingRules rules) =>
-        [
-            new("Capitals "), YesNo("rules.ignoreCapitals", rules.IgnoreCapitals, "make no difference", "must be right", true),
-            new(", accents "), YesNo("rules.ignoreAccents", rules.IgnoreAccents, "make no difference", "must be right", false),
-            new(", hyphens and dots "), YesNo("rules.ignorePunctuation", rules.IgnorePunctuation, "make no difference", "must be right", false),
-            new(". Small slips "), YesNo("rules.forgiveSlips", rules.ForgiveSlips, "are forgiven", "are wrong", false), new("."),
-        ];
+            [
+                new("Capitals "),
+                YesNo("rules.ignoreCapitals", rules.IgnoreCapitals, "make no difference", "must be right", true),
+                new(", accents "),
+                YesNo("rules.ignoreAccents", rules.IgnoreAccents, "make no difference", "must be right", false),
+                new(", hyphens and dots "),
+                YesNo("rules.ignorePunctuation", rules.IgnorePunctuation, "make no difference", "must be right", false),
+                new(". Small slips "),
+                YesNo("rules.forgiveSlips", rules.ForgiveSlips, "are forgiven", "are wrong", false),
+                new("."),
+            ];
 
         public IEnumerable<Wording> Of(Lock @lock) =>
-            [new("It opens with one of the codes. "), .. Spelled(@lock.Code.Rules), new(" Opening it "), YesNo("scored", @lock.Scored, "earns points", "earns nothing", null), new(".")];
+            [
+                new("It opens with one of the codes. "),
+                .. Spelled(@lock.Code.Rules),
+                new(" Opening it "),
+                YesNo("scored", @lock.Scored, "earns points", "earns nothing", null),
+                new("."),
+            ];
 
         public IEnumerable<Wording> Of(OpenNote note) => [new("You read it and mark it yourself.")];
 
@@ -132,22 +197,52 @@ public static class TargetSentences
             [new("A link counts when the two belong together, and each pair earns its share.")];
 
         public IEnumerable<Wording> Of(SortRegion region) =>
-        [
-            new("It counts when "),
-            Wording.Choose("want", region.Want switch { WantCount => "count", WantTotal => "total", _ => "set" },
-                [new("set", "all of its labels and no others"), new("count", "a number of its labels"), new("total", "values that add up")], null),
-            .. Amount(region.Want),
-        ];
-
-        private static IEnumerable<Wording> Amount(Want want) => want switch
-        {
-            WantCount count =>
             [
-                new(" lie in it: "), Wording.Choose("is", Wording.Value(count.Is), [new("exactly", "exactly"), new("atLeast", "at least"), new("atMost", "at most")], null), new(" "), Number("number", count.Number, null), new("."),
-            ],
-            WantTotal total => [new(" lie in it: from "), Number("from", total.From, null), new(" to "), Number("to", total.To, null), new(".")],
-            _ => [new(" lie in it; each earns its share, and each other one takes a share back.")],
-        };
+                new("It counts when "),
+                Wording.Choose(
+                    "want",
+                    region.Want switch
+                    {
+                        WantCount => "count",
+                        WantTotal => "total",
+                        _ => "set",
+                    },
+                    [
+                        new("set", "all of its labels and no others"),
+                        new("count", "a number of its labels"),
+                        new("total", "values that add up"),
+                    ],
+                    null
+                ),
+                .. Amount(region.Want),
+            ];
+
+        private static IEnumerable<Wording> Amount(Want want) =>
+            want switch
+            {
+                WantCount count =>
+                [
+                    new(" lie in it: "),
+                    Wording.Choose(
+                        "is",
+                        Wording.Value(count.Is),
+                        [new("exactly", "exactly"), new("atLeast", "at least"), new("atMost", "at most")],
+                        null
+                    ),
+                    new(" "),
+                    Number("number", count.Number, null),
+                    new("."),
+                ],
+                WantTotal total =>
+                [
+                    new(" lie in it: from "),
+                    Number("from", total.From, null),
+                    new(" to "),
+                    Number("to", total.To, null),
+                    new("."),
+                ],
+                _ => [new(" lie in it; each earns its share, and each other one takes a share back.")],
+            };
 
         public IEnumerable<Wording> Of(InfoSpot spot) => [];
     }

@@ -16,7 +16,11 @@ public abstract record TargetView
     /// <summary>What is asked for; empty when the picture or the instructions say it.</summary>
     public string Prompt { get; init; } = "";
 
-    internal static TargetView Of(string alias, Target target, Aliases aliases) => target.Match(new Cases(alias, aliases)) with { Prompt = target.Prompt };
+    internal static TargetView Of(string alias, Target target, Aliases aliases) =>
+        target.Match(new Cases(alias, aliases)) with
+        {
+            Prompt = target.Prompt,
+        };
 
     /// <param name="Needed">How many spots are to be marked.</param>
     [KindName("marking")]
@@ -66,13 +70,24 @@ public abstract record TargetView
 
         public TargetView Of(AnswerBox box) => new Typing(box.Region, box.Answer is TypedNumber, UnitsOf(box.Answer)) { Id = alias };
 
-        public TargetView Of(QuestionPoint point) => point.Question switch
-        {
-            ChoiceQuestion choice => new Choosing(point.At, choice.Text, choice.Multiple,
-                [.. Aliases.OfOptions(choice).Select(option => new OptionView(option.Alias, option.Option.Text))]) { Id = alias },
-            TypedQuestion typed => new Answering(point.At, typed.Text, typed.Answer is TypedNumber, UnitsOf(typed.Answer)) { Id = alias },
-            var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
-        };
+        public TargetView Of(QuestionPoint point) =>
+            point.Question switch
+            {
+                ChoiceQuestion choice => new Choosing(
+                    point.At,
+                    choice.Text,
+                    choice.Multiple,
+                    [.. Aliases.OfOptions(choice).Select(option => new OptionView(option.Alias, option.Option.Text))]
+                )
+                {
+                    Id = alias,
+                },
+                TypedQuestion typed => new Answering(point.At, typed.Text, typed.Answer is TypedNumber, UnitsOf(typed.Answer))
+                {
+                    Id = alias,
+                },
+                var other => throw new ArgumentOutOfRangeException(nameof(point), other, "This kind of question is not known."),
+            };
 
         public TargetView Of(Lock @lock) => new Locked(@lock.At) { Id = alias };
 
@@ -80,7 +95,7 @@ public abstract record TargetView
 
         public TargetView Of(ScalePoint point) => new Showing(point.Scale, point.Label is null) { Id = alias };
 
-        public TargetView Of(Matching matching) 
+        public TargetView Of(Matching matching)
         {
             var (left, right) = aliases.Items(matching);
             return new Linking(ViewsOf(left), ViewsOf(right)) { Id = alias };
@@ -107,20 +122,32 @@ public sealed record OptionView(string Id, string Text, Face? Face = null);
 /// <param name="Opened">Whether a lock is open, or an info spot was opened.</param>
 /// <param name="Inside">What is read behind a lock that is open.</param>
 /// <param name="Links">Between names of things to match.</param>
-public sealed record DoneView(string Target, ImmutableArray<Point> Points, string Text, ImmutableArray<string> Picks, bool Opened, string Inside, ImmutableArray<Link> Links)
+public sealed record DoneView(
+    string Target,
+    ImmutableArray<Point> Points,
+    string Text,
+    ImmutableArray<string> Picks,
+    bool Opened,
+    string Inside,
+    ImmutableArray<Link> Links
+)
 {
     internal static DoneView? Of(string alias, Target target, Response response, Aliases aliases)
     {
         var points = response.Marks.GetValueOrDefault(target.Id, []);
         var text = response.Texts.GetValueOrDefault(target.Id, "");
         var picks = target is QuestionPoint { Question: ChoiceQuestion choice }
-            ? Aliases.OfOptions(choice)
+            ? Aliases
+                .OfOptions(choice)
                 .Where(option => response.Picks.GetValueOrDefault(target.Id, []).Contains(option.Option.Id))
-                .Select(option => option.Alias).ToImmutableArray()
+                .Select(option => option.Alias)
+                .ToImmutableArray()
             : [];
         var opened = target is Lock @lock ? Hiding.IsOpen(@lock, response) : response.Opened.Contains(target.Id);
         var inside = opened && target is Lock open ? open.Inside : "";
         var links = target is Matching matching ? aliases.OfLinks(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
-        return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty ? null : new(alias, points, text, picks, opened, inside, links);
+        return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty
+            ? null
+            : new(alias, points, text, picks, opened, inside, links);
     }
 }

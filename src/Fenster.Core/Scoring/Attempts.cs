@@ -1,7 +1,13 @@
 namespace Fenster.Core.Scoring;
 
 /// <summary>Which of a student's attempts at one activity counts.</summary>
-public enum AttemptPolicy { Best, Latest, First, Mean }
+public enum AttemptPolicy
+{
+    Best,
+    Latest,
+    First,
+    Mean,
+}
 
 public static class AttemptGrades
 {
@@ -13,7 +19,8 @@ public static class AttemptGrades
     /// <exception cref="ArgumentException">There is no attempt.</exception>
     public static decimal Of(IReadOnlyList<decimal> grades, AttemptPolicy policy)
     {
-        if (grades.Count == 0) throw new ArgumentException("There is no attempt to grade.", nameof(grades));
+        if (grades.Count == 0)
+            throw new ArgumentException("There is no attempt to grade.", nameof(grades));
         var grade = policy switch
         {
             AttemptPolicy.Best => grades.Max(),

@@ -22,10 +22,17 @@ public sealed record Award(string Target, decimal Credit, string By, DateTimeOff
     public static PaneMarks Apply(PaneMarks marks, IEnumerable<Award> awards)
     {
         var latest = Latest(awards);
-        return latest.Count == 0 ? marks : marks with
-        {
-            Targets = [.. marks.Targets.Select(mark => latest.TryGetValue(mark.Target, out var award) ? Checker.Mark(mark.Target, isAnswered: true, award.Credit) : mark)],
-        };
+        return latest.Count == 0
+            ? marks
+            : marks with
+            {
+                Targets =
+                [
+                    .. marks.Targets.Select(mark =>
+                        latest.TryGetValue(mark.Target, out var award) ? Checker.Mark(mark.Target, isAnswered: true, award.Credit) : mark
+                    ),
+                ],
+            };
     }
 
     internal static IReadOnlyDictionary<string, Award> Latest(IEnumerable<Award> awards) =>

@@ -20,7 +20,15 @@ public sealed record PaneScore(string Pane, decimal Score, decimal Possible, Imm
 /// <param name="IsSoFar">Whether a scored target waits for a person: nothing of the score is final then.</param>
 /// <param name="ExactGrade">The grade before it is rounded, of which the mean of several attempts is made.</param>
 public sealed record ActivityScore(
-    decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade, bool? Passed, bool IsSoFar, decimal ExactGrade, ImmutableArray<PaneScore> Panes);
+    decimal Score,
+    decimal Possible,
+    decimal Grade,
+    decimal MaximumGrade,
+    bool? Passed,
+    bool IsSoFar,
+    decimal ExactGrade,
+    ImmutableArray<PaneScore> Panes
+);
 
 /// <summary>Turns verdicts into points and a grade. Nothing is rounded before the grade.</summary>
 public static class Scorer
@@ -35,19 +43,26 @@ public static class Scorer
         var awarded = awards.IsDefaultOrEmpty ? null : Award.Latest(awards);
         var wrongActions = marks.WrongActionsBeside(awarded?.Keys.ToHashSet());
         var tries = rules.TryCost == 0 || response.Earlier.IsEmpty ? null : Tries.Of(pane, response, marks);
-        if (awarded is not null) marks = Award.Apply(marks, awarded.Values);
+        if (awarded is not null)
+            marks = Award.Apply(marks, awarded.Values);
         var (possible, earned, isPerfect, leastFactor, isSoFar) = (0m, 0m, true, 1m, false);
         var points = ImmutableArray.CreateBuilder<TargetPoints>(pane.Targets.Length);
         for (var i = 0; i < pane.Targets.Length; i++)
         {
             var (target, credit) = (pane.Targets[i], marks.Targets[i].Credit);
-            if (!target.IsScored) continue;
+            if (!target.IsScored)
+                continue;
             var award = awarded?.GetValueOrDefault(target.Id);
             var (share, least) = tries is null || award is not null ? (1, 1) : tries.Left(target, rules.TryCost);
             var worth = target.Points * credit * share;
             points.Add(new(target.Id, worth, target.Points, award));
             isSoFar |= marks.Targets[i].State == TargetState.Waiting;
-            (possible, earned, isPerfect, leastFactor) = (possible + target.Points, earned + worth, isPerfect && credit == 1, Math.Min(leastFactor, least));
+            (possible, earned, isPerfect, leastFactor) = (
+                possible + target.Points,
+                earned + worth,
+                isPerfect && credit == 1,
+                Math.Min(leastFactor, least)
+            );
         }
         var raw = rules.Manner switch
         {
@@ -63,13 +78,23 @@ public static class Scorer
     /// <param name="awards">By pane id; null for none.</param>
     /// <param name="assignment">Words of the assignment's own; null for none.</param>
     public static ActivityScore Score(
-        Activity activity, IReadOnlyDictionary<string, Response> responses, IReadOnlyDictionary<string, ImmutableArray<Award>>? awards = null, RuleWords? assignment = null)
+        Activity activity,
+        IReadOnlyDictionary<string, Response> responses,
+        IReadOnlyDictionary<string, ImmutableArray<Award>>? awards = null,
+        RuleWords? assignment = null
+    )
     {
-        var panes = activity.Panes
-            .Select(pane =>
+        var panes = activity
+            .Panes.Select(pane =>
             {
                 var response = responses.GetValueOrDefault(pane.Id, Response.Empty);
-                return Score(pane, response, Checker.Check(pane, response), activity.RulesOf(pane, assignment).Score, awards?.GetValueOrDefault(pane.Id) ?? default);
+                return Score(
+                    pane,
+                    response,
+                    Checker.Check(pane, response),
+                    activity.RulesOf(pane, assignment).Score,
+                    awards?.GetValueOrDefault(pane.Id) ?? default
+                );
             })
             .ToImmutableArray();
         return Sum(panes, activity.RulesOf(assignment).Score);
@@ -77,8 +102,11 @@ public static class Scorer
 
     /// <summary>The scores of many students, in their order, worked out on all processors.</summary>
     /// <param name="read">Gives a student's responses by pane id; called on several threads at once.</param>
-    public static ImmutableArray<ActivityScore> ScoreAll<T>(Activity activity, IReadOnlyList<T> students, Func<T, IReadOnlyDictionary<string, Response>> read) =>
-        [.. students.AsParallel().AsOrdered().Select(student => Score(activity, read(student)))];
+    public static ImmutableArray<ActivityScore> ScoreAll<T>(
+        Activity activity,
+        IReadOnlyList<T> students,
+        Func<T, IReadOnlyDictionary<string, Response>> read
+    ) => [.. students.AsParallel().AsOrdered().Select(student => Score(activity, read(student)))];
 
     /// <summary>
     /// The activity's score and grade: maximum grade × score ÷ possible. Without a maximum grade, the grade is out of
@@ -91,7 +119,16 @@ public static class Scorer
         // Thirds are no decimal numbers. What they leave far behind the point must not keep a half from being rounded up.
         var exact = possible == 0 ? 0 : Math.Round(GradeOf(maximum, score, possible), 15);
         var grade = Math.Round(exact, 2, MidpointRounding.AwayFromZero);
-        return new(score, possible, grade, maximum, isSoFar || rules.PassMark is not { } pass ? null : grade >= pass, isSoFar, exact, panes);
+        return new(
+            score,
+            possible,
+            grade,
+            maximum,
+            isSoFar || rules.PassMark is not { } pass ? null : grade >= pass,
+            isSoFar,
+            exact,
+            panes
+        );
     }
 
     /// <summary>Multiplied first where no product can overflow, so that nothing is lost before the division.</summary>

@@ -9,7 +9,9 @@ namespace Fenster.Formats.Bundles;
 /// <param name="Extension">Without a dot.</param>
 public sealed record BundledFile(string Hash, string Extension, byte[] Bytes);
 
-/// <summary>An activity in one file, a zip archive: <c>activity.json</c> and, in <c>media/</c>, each file that it names by its content hash.</summary>
+/// <summary>
+/// An activity in one file, a zip archive: <c>activity.json</c> and, in <c>media/</c>, each file that it names by its content hash.
+/// </summary>
 /// <param name="Document">The activity as a JSON document.</param>
 public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> Files)
 {
@@ -40,7 +42,8 @@ public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> 
     {
         using var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true);
         Put(zip, DocumentName, Encoding.UTF8.GetBytes(Document));
-        foreach (var file in Files) Put(zip, $"media/{file.Hash}.{file.Extension}", file.Bytes);
+        foreach (var file in Files)
+            Put(zip, $"media/{file.Hash}.{file.Extension}", file.Bytes);
     }
 
     private static void Put(ZipArchive zip, string name, byte[] bytes)
@@ -55,7 +58,8 @@ public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> 
         try
         {
             using var zip = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
-            if (zip.Entries.Count > MostFiles) throw new BundleRefused($"The bundle holds {zip.Entries.Count} files; up to {MostFiles} are taken.");
+            if (zip.Entries.Count > MostFiles)
+                throw new BundleRefused($"The bundle holds {zip.Entries.Count} files; up to {MostFiles} are taken.");
             var left = MostBytes;
             string? document = null;
             var files = new List<BundledFile>();
@@ -63,16 +67,21 @@ public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> 
             {
                 var media = MediaName.Match(entry.FullName);
                 // What is neither is left out: names are never used as paths.
-                if (entry.FullName != DocumentName && !media.Success) continue;
+                if (entry.FullName != DocumentName && !media.Success)
+                    continue;
                 var content = Unpack(entry, ref left);
-                if (media.Success) files.Add(new(media.Groups[1].Value, media.Groups[2].Value, content));
-                else document = Encoding.UTF8.GetString(content);
+                if (media.Success)
+                    files.Add(new(media.Groups[1].Value, media.Groups[2].Value, content));
+                else
+                    document = Encoding.UTF8.GetString(content);
             }
             return new(document ?? throw new BundleRefused($"This is not an activity's file: it holds no {DocumentName}."), files);
         }
         catch (InvalidDataException)
         {
-            throw new BundleRefused("This file can't be read. An activity that was saved as a file ends in .zip; copy it again from where it came.");
+            throw new BundleRefused(
+                "This file can't be read. An activity that was saved as a file ends in .zip; copy it again from where it came."
+            );
         }
     }
 
@@ -85,7 +94,8 @@ public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> 
         // What an archive says of its sizes may be wrong, so that what comes out is counted.
         while ((read = stream.Read(buffer)) > 0)
         {
-            if ((left -= read) < 0) throw new BundleRefused($"The bundle unpacks to more than {MostBytes / (1024 * 1024)} MB.");
+            if ((left -= read) < 0)
+                throw new BundleRefused($"The bundle unpacks to more than {MostBytes / (1024 * 1024)} MB.");
             content.Write(buffer, 0, read);
         }
         return content.ToArray();

@@ -14,8 +14,7 @@ public static class ActivityDocument
     public static string Write(Activity activity, string document)
     {
         var fields = Fields(activity);
-        UnknownFields.Keep(
-            from: DocumentReading.Parse(document, What), known: Fields(Read(document)), to: fields);
+        UnknownFields.Keep(from: DocumentReading.Parse(document, What), known: Fields(Read(document)), to: fields);
         return fields.ToJsonString(DocumentJson.Options);
     }
 
@@ -48,7 +47,8 @@ public static class ActivityDocument
     public static Activity Read(string json)
     {
         var activity = ReadUnchecked(json);
-        if (Soundness.Faults(activity) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
+        if (Soundness.Faults(activity) is [var fault, ..])
+            throw new DocumentRefused(fault.Where, fault.Sentence);
         return activity;
     }
 }

@@ -41,11 +41,14 @@ public static class DocumentJson
     {
         // Of a record struct the reader would take half a point for a whole one.
         if (type.Type == typeof(Point) || type.Type == typeof(Bounds))
-            foreach (var coordinate in type.Properties.Where(property => property.Set is not null)) coordinate.IsRequired = true;
+            foreach (var coordinate in type.Properties.Where(property => property.Set is not null))
+                coordinate.IsRequired = true;
         var kinds = KindNameAttribute.KindsOf(type.Type).ToList();
-        if (kinds.Count == 0) return;
+        if (kinds.Count == 0)
+            return;
         type.PolymorphismOptions = new() { TypeDiscriminatorPropertyName = "kind" };
-        foreach (var (kind, name) in kinds) type.PolymorphismOptions.DerivedTypes.Add(new(kind, name));
+        foreach (var (kind, name) in kinds)
+            type.PolymorphismOptions.DerivedTypes.Add(new(kind, name));
     }
 }
 
@@ -54,10 +57,14 @@ internal sealed class ExactNumberJson : JsonConverter<ExactNumber>
 {
     public override ExactNumber Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
     {
-        if (reader.TokenType != JsonTokenType.Number) throw new JsonException();
-        var text = Encoding.ASCII.GetString(reader.HasValueSequence ? System.Buffers.BuffersExtensions.ToArray(reader.ValueSequence) : reader.ValueSpan);
+        if (reader.TokenType != JsonTokenType.Number)
+            throw new JsonException();
+        var text = Encoding.ASCII.GetString(
+            reader.HasValueSequence ? System.Buffers.BuffersExtensions.ToArray(reader.ValueSequence) : reader.ValueSpan
+        );
         return ExactNumber.Parse(text) ?? throw new JsonException();
     }
 
-    public override void Write(Utf8JsonWriter writer, ExactNumber value, JsonSerializerOptions options) => writer.WriteRawValue(value.ToString());
+    public override void Write(Utf8JsonWriter writer, ExactNumber value, JsonSerializerOptions options) =>
+        writer.WriteRawValue(value.ToString());
 }

@@ -12,11 +12,27 @@ public static class MarkDocument
     private sealed record Document(int Fenster, ImmutableArray<Result> Results);
 
     private sealed record Result(
-        string Id, decimal? Score, decimal? Possible, decimal? Grade, decimal? MaximumGrade, bool? Passed, bool IsSoFar, ImmutableArray<PaneResult> Panes);
+        string Id,
+        decimal? Score,
+        decimal? Possible,
+        decimal? Grade,
+        decimal? MaximumGrade,
+        bool? Passed,
+        bool IsSoFar,
+        ImmutableArray<PaneResult> Panes
+    );
 
     private sealed record PaneResult(
-        string Pane, decimal? Score, decimal? Possible, int WrongActions, ImmutableArray<PlacementMark> Placements, ImmutableArray<PinMark> Pins,
-        ImmutableArray<PointMark> Points, ImmutableArray<LinkMark> Links, ImmutableArray<TargetResult> Targets);
+        string Pane,
+        decimal? Score,
+        decimal? Possible,
+        int WrongActions,
+        ImmutableArray<PlacementMark> Placements,
+        ImmutableArray<PinMark> Pins,
+        ImmutableArray<PointMark> Points,
+        ImmutableArray<LinkMark> Links,
+        ImmutableArray<TargetResult> Targets
+    );
 
     private sealed record TargetResult(string Target, TargetState State, decimal Credit, decimal? Points, decimal? Possible, Award? Award);
 
@@ -34,28 +50,68 @@ public static class MarkDocument
     private static Result Mark(Activity activity, StudentResponses student, ImmutableArray<string>.Builder notes)
     {
         foreach (var id in student.Panes.Keys.Concat(student.Awards?.Keys ?? []))
-            if (activity.Panes.All(pane => pane.Id != id)) throw new DocumentRefused(id, $"The response '{student.Id}' is to a pane '{id}', which the activity does not have.");
-        var panes = activity.Panes.Select(pane =>
-        {
-            var (response, repeats) = ResponseSoundness.WithoutRepeats(student.Panes.GetValueOrDefault(pane.Id, Response.Empty));
-            if (repeats > 0) notes.Add($"The response '{student.Id}' to the pane '{pane.Id}' repeats {repeats} {(repeats == 1 ? "action" : "actions")}; each counts once.");
-            if (ResponseSoundness.Fault(pane, response) is { } fault) throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault}.");
-            var awards = student.Awards?.GetValueOrDefault(pane.Id) ?? default;
-            if (!awards.IsDefault && awards.Select(award => award.FaultOn(pane)).OfType<string>().FirstOrDefault() is { } inAward)
-                throw new DocumentRefused(pane.Id, $"An award in the response '{student.Id}' {inAward}.");
-            var marks = Checker.Check(pane, response);
-            return (Pane: pane, Marks: awards.IsDefault ? marks : Award.Apply(marks, awards), Score: Scorer.Score(pane, response, marks, activity.RulesOf(pane).Score, awards));
-        }).ToList();
+            if (activity.Panes.All(pane => pane.Id != id))
+                throw new DocumentRefused(id, $"The response '{student.Id}' is to a pane '{id}', which the activity does not have.");
+        var panes = activity
+            .Panes.Select(pane =>
+            {
+                var (response, repeats) = ResponseSoundness.WithoutRepeats(student.Panes.GetValueOrDefault(pane.Id, Response.Empty));
+                if (repeats > 0)
+                    notes.Add(
+                        $"The response '{student.Id}' to the pane '{pane.Id}' repeats {repeats} "
+                            + $"{(repeats == 1 ? "action" : "actions")}; each counts once."
+                    );
+                if (ResponseSoundness.Fault(pane, response) is { } fault)
+                    throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault}.");
+                var awards = student.Awards?.GetValueOrDefault(pane.Id) ?? default;
+                if (!awards.IsDefault && awards.Select(award => award.FaultOn(pane)).OfType<string>().FirstOrDefault() is { } inAward)
+                    throw new DocumentRefused(pane.Id, $"An award in the response '{student.Id}' {inAward}.");
+                var marks = Checker.Check(pane, response);
+                return (
+                    Pane: pane,
+                    Marks: awards.IsDefault ? marks : Award.Apply(marks, awards),
+                    Score: Scorer.Score(pane, response, marks, activity.RulesOf(pane).Score, awards)
+                );
+            })
+            .ToList();
         var sum = Scorer.Sum([.. panes.Select(pane => pane.Score)], activity.Rules.Score);
         // What is there to learn from is checked, not scored.
         var isScored = activity.Purpose == Purpose.Marked;
         decimal? Scored(decimal number) => isScored ? number : null;
         return new(
-            student.Id, Scored(sum.Score), Scored(sum.Possible), Scored(sum.Grade), Scored(sum.MaximumGrade), isScored ? sum.Passed : null, isScored && sum.IsSoFar,
-            [.. panes.Select(p => new PaneResult(
-                p.Pane.Id, Scored(p.Score.Score), Scored(p.Score.Possible), p.Marks.WrongActions, p.Marks.Placements, p.Marks.Pins, p.Marks.Points, p.Marks.Links,
-                [.. p.Marks.Targets.Select(mark => p.Score.Targets.FirstOrDefault(points => points.Target == mark.Target) is { } scored
-                    ? new TargetResult(mark.Target, mark.State, mark.Credit, Scored(scored.Points), Scored(scored.Possible), scored.Award)
-                    : new TargetResult(mark.Target, mark.State, mark.Credit, Scored(0), Scored(0), null))]))]);
+            student.Id,
+            Scored(sum.Score),
+            Scored(sum.Possible),
+            Scored(sum.Grade),
+            Scored(sum.MaximumGrade),
+            isScored ? sum.Passed : null,
+            isScored && sum.IsSoFar,
+            [
+                .. panes.Select(p => new PaneResult(
+                    p.Pane.Id,
+                    Scored(p.Score.Score),
+                    Scored(p.Score.Possible),
+                    p.Marks.WrongActions,
+                    p.Marks.Placements,
+                    p.Marks.Pins,
+                    p.Marks.Points,
+                    p.Marks.Links,
+                    [
+                        .. p.Marks.Targets.Select(mark =>
+                            p.Score.Targets.FirstOrDefault(points => points.Target == mark.Target) is { } scored
+                                ? new TargetResult(
+                                    mark.Target,
+                                    mark.State,
+                                    mark.Credit,
+                                    Scored(scored.Points),
+                                    Scored(scored.Possible),
+                                    scored.Award
+                                )
+                                : new TargetResult(mark.Target, mark.State, mark.Credit, Scored(0), Scored(0), null)
+                        ),
+                    ]
+                )),
+            ]
+        );
     }
 }

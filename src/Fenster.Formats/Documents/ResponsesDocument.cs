@@ -10,7 +10,11 @@ namespace Fenster.Formats.Documents;
 /// <param name="Id">Anything that tells the responses of a file apart.</param>
 /// <param name="Panes">By pane id; a pane without one is taken as untouched.</param>
 /// <param name="Awards">By pane id; null for none.</param>
-public sealed record StudentResponses(string Id, ImmutableDictionary<string, Response> Panes, ImmutableDictionary<string, ImmutableArray<Award>>? Awards = null);
+public sealed record StudentResponses(
+    string Id,
+    ImmutableDictionary<string, Response> Panes,
+    ImmutableDictionary<string, ImmutableArray<Award>>? Awards = null
+);
 
 /// <summary>A file of responses: an object with the version and a list.</summary>
 public static class ResponsesDocument
@@ -35,14 +39,16 @@ internal static class DocumentReading
         {
             var document = Parse(json, what);
             RequireVersion(document, what);
-            if (GapIn(document) is { } gap) throw new DocumentRefused($"${gap}", $"This is not readable as {what}: there is nothing at '${gap}'.");
+            if (GapIn(document) is { } gap)
+                throw new DocumentRefused($"${gap}", $"This is not readable as {what}: there is nothing at '${gap}'.");
             return document.Deserialize<T>(DocumentJson.Options) ?? throw new DocumentRefused("", $"This is not {what}: it is empty.");
         }
         catch (JsonException exception)
         {
             throw new DocumentRefused(exception.Path ?? "", $"This is not readable as {what}, near '{exception.Path ?? "the beginning"}'.");
         }
-        catch (Exception exception) when (exception is InvalidOperationException or ArgumentException or FormatException or NotSupportedException)
+        catch (Exception exception)
+            when (exception is InvalidOperationException or ArgumentException or FormatException or NotSupportedException)
         {
             // The reader's answers to doubled names and to kinds that are missing or not known.
             throw new DocumentRefused("", $"This is not readable as {what}: a name stands in it twice, or a kind is missing or not known.");
@@ -68,13 +74,16 @@ internal static class DocumentReading
         if (node is JsonObject fields)
         {
             foreach (var (name, value) in fields)
-                if (value is not null && GapIn(value) is { } gap) return $".{name}{gap}";
+                if (value is not null && GapIn(value) is { } gap)
+                    return $".{name}{gap}";
         }
         else if (node is JsonArray items)
         {
             for (var i = 0; i < items.Count; i++)
-                if (items[i] is not { } item) return $"[{i}]";
-                else if (GapIn(item) is { } gap) return $"[{i}]{gap}";
+                if (items[i] is not { } item)
+                    return $"[{i}]";
+                else if (GapIn(item) is { } gap)
+                    return $"[{i}]{gap}";
         }
         return null;
     }

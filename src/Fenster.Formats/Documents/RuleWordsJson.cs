@@ -9,14 +9,23 @@ namespace Fenster.Formats.Documents;
 internal sealed class RuleWordsJson : JsonConverter<RuleWords>
 {
     /// <summary>Each word: its group and name, how it is read into the words, and what it is when it is named.</summary>
-    private sealed record Field(string Group, string Name, Func<RuleWords, JsonNode?, RuleWords> With, Func<RuleWords, (bool IsNamed, JsonNode? Value)> Of);
+    private sealed record Field(
+        string Group,
+        string Name,
+        Func<RuleWords, JsonNode?, RuleWords> With,
+        Func<RuleWords, (bool IsNamed, JsonNode? Value)> Of
+    );
 
-    private static Field Of<T>(string group, string name, Func<RuleWords, Word<T>> get, Func<RuleWords, T, RuleWords> set) => new(
-        group, name,
-        (words, node) => set(words, Read<T>(node)),
-        words => (get(words).IsNamed, JsonSerializer.SerializeToNode(get(words).Value, DocumentJson.Options)));
+    private static Field Of<T>(string group, string name, Func<RuleWords, Word<T>> get, Func<RuleWords, T, RuleWords> set) =>
+        new(
+            group,
+            name,
+            (words, node) => set(words, Read<T>(node)),
+            words => (get(words).IsNamed, JsonSerializer.SerializeToNode(get(words).Value, DocumentJson.Options))
+        );
 
-    private static T Read<T>(JsonNode? node) => node is null && default(T) is not null ? throw new JsonException() : node.Deserialize<T>(DocumentJson.Options)!;
+    private static T Read<T>(JsonNode? node) =>
+        node is null && default(T) is not null ? throw new JsonException() : node.Deserialize<T>(DocumentJson.Options)!;
 
     private static readonly Field[] Fields =
     [
@@ -37,13 +46,14 @@ internal sealed class RuleWordsJson : JsonConverter<RuleWords>
 
     public override RuleWords Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options)
     {
-        if (JsonNode.Parse(ref reader) is not JsonObject groups) throw new JsonException();
+        if (JsonNode.Parse(ref reader) is not JsonObject groups)
+            throw new JsonException();
         return Fields.Aggregate(new RuleWords(), (words, field) => groups[field.Group] switch
-        {
-            null => words,
-            JsonObject group => group.TryGetPropertyValue(field.Name, out var value) ? field.With(words, value) : words,
-            _ => throw new JsonException(),
-        });
+            {
+                null => words,
+                JsonObject group => group.TryGetPropertyValue(field.Name, out var value) ? field.With(words, value) : words,
+                _ => throw new JsonException(),
+            });
     }
 
     public override void Write(Utf8JsonWriter writer, RuleWords value, JsonSerializerOptions options)
@@ -52,8 +62,10 @@ internal sealed class RuleWordsJson : JsonConverter<RuleWords>
         foreach (var field in Fields)
         {
             var (isNamed, word) = field.Of(value);
-            if (!isNamed) continue;
-            if (groups[field.Group] is not JsonObject group) groups[field.Group] = group = [];
+            if (!isNamed)
+                continue;
+            if (groups[field.Group] is not JsonObject group)
+                groups[field.Group] = group = [];
             group[field.Name] = word;
         }
         groups.WriteTo(writer, options);

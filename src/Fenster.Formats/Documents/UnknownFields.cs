@@ -8,21 +8,31 @@ internal static class UnknownFields
     /// <summary>Adds to a document the fields that an older one had and that were not known when it was read.</summary>
     /// <param name="from">The older document as it was written.</param>
     /// <param name="known">The same, read and written again: what is missing in it is not known.</param>
-    /// <param name="to">The new document. Its things are those of the older one that have the same id, or stand at the same place in a list without ids.</param>
+    /// <param name="to">The new document. Its things are those of the older one that have the same id, or stand at the same place in a
+    /// list without ids.</param>
     public static void Keep(JsonNode? from, JsonNode? known, JsonNode? to)
     {
         if (from is JsonObject fields && known is JsonObject knownFields && to is JsonObject target)
         {
             foreach (var (name, value) in fields)
-                if (!knownFields.TryGetPropertyValue(name, out var knownValue)) target.TryAdd(name, value?.DeepClone());
-                else if (target.TryGetPropertyValue(name, out var newValue)) Keep(value, knownValue, newValue);
+                if (!knownFields.TryGetPropertyValue(name, out var knownValue))
+                    target.TryAdd(name, value?.DeepClone());
+                else if (target.TryGetPropertyValue(name, out var newValue))
+                    Keep(value, knownValue, newValue);
         }
         else if (from is JsonArray items && known is JsonArray knownItems && to is JsonArray targets && items.Count == knownItems.Count)
         {
-            var byId = targets.OfType<JsonObject>().Where(item => IdOf(item) is not null).DistinctBy(IdOf).ToDictionary(item => IdOf(item)!);
+            var byId = targets
+                .OfType<JsonObject>()
+                .Where(item => IdOf(item) is not null)
+                .DistinctBy(IdOf)
+                .ToDictionary(item => IdOf(item)!);
             for (var i = 0; i < items.Count; i++)
             {
-                var counterpart = IdOf(items[i]) is { } id ? byId.GetValueOrDefault(id) : i < targets.Count && items.Count == targets.Count ? targets[i] : null;
+                var counterpart =
+                    IdOf(items[i]) is { } id ? byId.GetValueOrDefault(id)
+                    : i < targets.Count && items.Count == targets.Count ? targets[i]
+                    : null;
                 Keep(items[i], knownItems[i], counterpart);
             }
         }

@@ -18,8 +18,18 @@ public static class WritingCleaner
         sanitizer.AllowedAttributes.Clear();
         sanitizer.AllowedAttributes.UnionWith(["class", "dir"]);
         sanitizer.AllowedClasses.UnionWith([
-            "ql-align-center", "ql-align-right", "ql-align-justify", "ql-size-small", "ql-size-large", "ql-size-huge", "ql-direction-rtl",
-            "paper-honey", "paper-sky", "paper-leaf", "paper-rose", "paper-lilac",
+            "ql-align-center",
+            "ql-align-right",
+            "ql-align-justify",
+            "ql-size-small",
+            "ql-size-large",
+            "ql-size-huge",
+            "ql-direction-rtl",
+            "paper-honey",
+            "paper-sky",
+            "paper-leaf",
+            "paper-rose",
+            "paper-lilac",
         ]);
         sanitizer.AllowedCssProperties.Clear();
         sanitizer.AllowedSchemes.Clear();
@@ -27,7 +37,8 @@ public static class WritingCleaner
         sanitizer.RemovingTag += (_, removing) =>
         {
             // Of these not even the words inside are meant to be read.
-            if (removing.Tag.TagName.ToUpperInvariant() is "SCRIPT" or "STYLE" or "TEMPLATE" or "IFRAME" or "OBJECT" or "SVG" or "MATH") removing.Tag.TextContent = "";
+            if (removing.Tag.TagName.ToUpperInvariant() is "SCRIPT" or "STYLE" or "TEMPLATE" or "IFRAME" or "OBJECT" or "SVG" or "MATH")
+                removing.Tag.TextContent = "";
         };
         return sanitizer;
     }

@@ -14,7 +14,14 @@ namespace Fenster.Formats.Pictures;
 /// <param name="Step">From one mark to the next, above 0.</param>
 /// <param name="Names">Of circles or columns; empty for none.</param>
 /// <param name="Colour">Of the board, as <c>#rrggbb</c>.</param>
-public sealed record BoardWish(string Kind, decimal From = 0, decimal To = 10, decimal Step = 1, IReadOnlyList<string>? Names = null, string Colour = "#ffffff");
+public sealed record BoardWish(
+    string Kind,
+    decimal From = 0,
+    decimal To = 10,
+    decimal Step = 1,
+    IReadOnlyList<string>? Names = null,
+    string Colour = "#ffffff"
+);
 
 /// <summary>Boards that are no pictures of anything: made as SVG drawings to the teacher's numbers.</summary>
 public static class Boards
@@ -29,9 +36,11 @@ public static class Boards
     /// <exception cref="PictureRefused">The numbers or names make no such board; the message says why.</exception>
     public static byte[] Draw(BoardWish wish)
     {
-        if (wish.Colour is not ['#', ..] || wish.Colour.Length != 7 || wish.Colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") >= 0) throw new PictureRefused("The board's colour is not one. Choose it anew.");
+        if (wish.Colour is not ['#', ..] || wish.Colour.Length != 7 || wish.Colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") >= 0)
+            throw new PictureRefused("The board's colour is not one. Choose it anew.");
         var names = (wish.Names ?? []).Select(name => name.Trim()).Where(name => name.Length > 0).ToList();
-        if (names.Any(name => name.Length > 60)) throw new PictureRefused("A name on a board has up to 60 characters.");
+        if (names.Any(name => name.Length > 60))
+            throw new PictureRefused("A name on a board has up to 60 characters.");
         return wish.Kind switch
         {
             "plain" => Svg(wish, 1000, ""),
@@ -54,14 +63,49 @@ public static class Boards
     {
         Axis Across(double left, double right, double y) => new(At(left, y), At(right, y), (double)wish.From, (double)wish.To);
         var names = (wish.Names ?? []).Select(name => name.Trim()).Where(name => name.Length > 0).ToList();
-        SortRegion Sort(int i, Region region) => new() { Id = $"region-{i + 1}", Prompt = i < names.Count ? names[i] : "", Region = region, Want = new WantSet([]) };
+        SortRegion Sort(int i, Region region) =>
+            new()
+            {
+                Id = $"region-{i + 1}",
+                Prompt = i < names.Count ? names[i] : "",
+                Region = region,
+                Want = new WantSet([]),
+            };
         return wish.Kind switch
         {
             "numberLine" => (new(Across(100, 1500, 200)), []),
             "timeline" => (new(Across(100, 1500, 250)), []),
-            "axes" => (new(Across(AxesLeft, AxesLeft + AxesSpan, AxesBottom), new(At(AxesLeft, AxesBottom), At(AxesLeft, AxesBottom - AxesSpan), (double)wish.From, (double)wish.To)), []),
-            "circles" => (null, [.. CirclePlaces(names.Count).Select((place, i) => Sort(i, new Circle(At(place.X, place.Y), CircleRadius(names.Count) * UnitsPerPixel)))]),
-            "table" => (null, [.. names.Select((_, i) => Sort(i, new Rectangle((40 + i * 1520.0 / names.Count) * UnitsPerPixel, 150 * UnitsPerPixel, 1520.0 / names.Count * UnitsPerPixel, 810 * UnitsPerPixel)))]),
+            "axes" => (
+                new(
+                    Across(AxesLeft, AxesLeft + AxesSpan, AxesBottom),
+                    new(At(AxesLeft, AxesBottom), At(AxesLeft, AxesBottom - AxesSpan), (double)wish.From, (double)wish.To)
+                ),
+                []
+            ),
+            "circles" => (
+                null,
+                [
+                    .. CirclePlaces(names.Count)
+                        .Select((place, i) => Sort(i, new Circle(At(place.X, place.Y), CircleRadius(names.Count) * UnitsPerPixel))),
+                ]
+            ),
+            "table" => (
+                null,
+                [
+                    .. names.Select(
+                        (_, i) =>
+                            Sort(
+                                i,
+                                new Rectangle(
+                                    (40 + i * 1520.0 / names.Count) * UnitsPerPixel,
+                                    150 * UnitsPerPixel,
+                                    1520.0 / names.Count * UnitsPerPixel,
+                                    810 * UnitsPerPixel
+                                )
+                            )
+                    ),
+                ]
+            ),
             _ => (null, []),
         };
     }
@@ -70,19 +114,23 @@ public static class Boards
 
     private static Point At(double x, double y) => new(x * UnitsPerPixel, y * UnitsPerPixel);
 
-    private static byte[] Svg(BoardWish wish, int height, string inside) => Encoding.UTF8.GetBytes(
-        $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {Width} {height}\" width=\"{Width}\" height=\"{height}\"><rect width=\"{Width}\" height=\"{height}\" fill=\"{wish.Colour}\"/>{inside}</svg>");
-
-    private static string Put(FormattableString svg) => svg.ToString(CultureInfo.InvariantCulture);
+    private static byte[] Svg(BoardWish wish, int height, string inside) =>
+        Encoding.UTF8.GetBytes(
+            $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 {Width} {height}\" width=\"{Width}\" "
+                + $"height=\"{height}\"><rect width=\"{Width}\" height=\"{height}\" fill=\"{wish.Colour}\"/>{inside}</svg>"
+        );
 
     private static string Number(decimal number) => number.ToString("0.####", CultureInfo.InvariantCulture);
 
     /// <summary>The values of the marks, each exact: no step is added up twice.</summary>
     private static List<decimal> Marks(BoardWish wish)
     {
-        if (wish.Step <= 0) throw new PictureRefused("The step from mark to mark must be above 0.");
-        if (wish.To <= wish.From) throw new PictureRefused("The board must end above the number where it begins.");
-        if ((wish.To - wish.From) / wish.Step > MostMarks) throw new PictureRefused($"That makes more than {MostMarks} marks. Take a larger step.");
+        if (wish.Step <= 0)
+            throw new PictureRefused("The step from mark to mark must be above 0.");
+        if (wish.To <= wish.From)
+            throw new PictureRefused("The board must end above the number where it begins.");
+        if ((wish.To - wish.From) / wish.Step > MostMarks)
+            throw new PictureRefused($"That makes more than {MostMarks} marks. Take a larger step.");
         return [.. Enumerable.Range(0, (int)((wish.To - wish.From) / wish.Step) + 1).Select(i => wish.From + i * wish.Step)];
     }
 
@@ -91,8 +139,10 @@ public static class Boards
         var squares = (int)Math.Clamp(wish.Step, 4, 100);
         var side = (double)Width / squares;
         var lines = new StringBuilder();
-        for (var x = side; x < Width - 1; x += side) lines.Append(Put($"<path d=\"M{x} 0V1000\"/>"));
-        for (var y = side; y < 999; y += side) lines.Append(Put($"<path d=\"M0 {y}H{Width}\"/>"));
+        for (var x = side; x < Width - 1; x += side)
+            lines.Append(string.Create(CultureInfo.InvariantCulture, $"<path d=\"M{x} 0V1000\"/>"));
+        for (var y = side; y < 999; y += side)
+            lines.Append(string.Create(CultureInfo.InvariantCulture, $"<path d=\"M0 {y}H{Width}\"/>"));
         return $"<g stroke=\"#9fb8cc\" stroke-width=\"2\">{lines}</g>";
     }
 
@@ -100,77 +150,140 @@ public static class Boards
     {
         var marks = Marks(wish);
         var everyOne = Math.Max(1, (int)Math.Ceiling(marks.Count / 26.0));
-        var parts = new StringBuilder(Put($"<path d=\"M{left - 50} {y}H{right + 60}M{right + 36} {y - 12}L{right + 60} {y}L{right + 36} {y + 12}\" fill=\"none\"/>"));
+        var parts = new StringBuilder(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"<path d=\"M{left - 50} {y}H{right + 60}M{right + 36} {y - 12}L{right + 60} {y}L{right + 36} {y + 12}\" fill=\"none\"/>"
+            )
+        );
         var words = new StringBuilder();
         for (var i = 0; i < marks.Count; i++)
         {
             var x = left + (double)((marks[i] - wish.From) / (wish.To - wish.From)) * (right - left);
             var isNamed = i % everyOne == 0;
-            parts.Append(Put($"<path d=\"M{x} {y - (isNamed ? 22 : 12)}V{y + (isNamed ? 22 : 12)}\"/>"));
-            if (isNamed) words.Append(Put($"<text x=\"{x}\" y=\"{y + 62}\">{name(marks[i])}</text>"));
+            parts.Append(
+                string.Create(CultureInfo.InvariantCulture, $"<path d=\"M{x} {y - (isNamed ? 22 : 12)}V{y + (isNamed ? 22 : 12)}\"/>")
+            );
+            if (isNamed)
+                words.Append(string.Create(CultureInfo.InvariantCulture, $"<text x=\"{x}\" y=\"{y + 62}\">{name(marks[i])}</text>"));
         }
         return Strokes(parts) + Words(words, 32);
     }
 
-    private const double AxesLeft = 300, AxesBottom = 1100, AxesSpan = 1000;
+    private const double AxesLeft = 300,
+        AxesBottom = 1100,
+        AxesSpan = 1000;
 
     private static string Axes(BoardWish wish)
     {
         var marks = Marks(wish);
         // The same numbers on both axes, in squares; the axes cross at zero where it is on the board.
-        const double Left = AxesLeft, Bottom = AxesBottom, Span = AxesSpan;
+        const double Left = AxesLeft,
+            Bottom = AxesBottom,
+            Span = AxesSpan;
         double Place(decimal value) => (double)((value - wish.From) / (wish.To - wish.From)) * Span;
         var origin = wish.From <= 0 && wish.To >= 0 ? Place(0) : 0;
         var everyOne = Math.Max(1, (int)Math.Ceiling(marks.Count / 21.0));
         var (grid, axes, words) = (new StringBuilder(), new StringBuilder(), new StringBuilder());
         foreach (var mark in marks)
-            grid.Append(Put($"<path d=\"M{Left + Place(mark)} {Bottom}V{Bottom - Span}M{Left} {Bottom - Place(mark)}H{Left + Span}\"/>"));
-        axes.Append(Put($"<path d=\"M{Left - 20} {Bottom - origin}H{Left + Span + 50}M{Left + Span + 28} {Bottom - origin - 11}L{Left + Span + 50} {Bottom - origin}L{Left + Span + 28} {Bottom - origin + 11}\"/>"));
-        axes.Append(Put($"<path d=\"M{Left + origin} {Bottom + 20}V{Bottom - Span - 50}M{Left + origin - 11} {Bottom - Span - 28}L{Left + origin} {Bottom - Span - 50}L{Left + origin + 11} {Bottom - Span - 28}\"/>"));
+            grid.Append(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<path d=\"M{Left + Place(mark)} {Bottom}V{Bottom - Span}M{Left} {Bottom - Place(mark)}H{Left + Span}\"/>"
+                )
+            );
+        axes.Append(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"<path d=\"M{Left - 20} {Bottom - origin}H{Left + Span + 50}M{Left + Span + 28} "
+                    + $"{Bottom - origin - 11}L{Left + Span + 50} {Bottom - origin}L{Left + Span + 28} {Bottom - origin + 11}\"/>"
+            )
+        );
+        axes.Append(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"<path d=\"M{Left + origin} {Bottom + 20}V{Bottom - Span - 50}M{Left + origin - 11} "
+                    + $"{Bottom - Span - 28}L{Left + origin} {Bottom - Span - 50}L{Left + origin + 11} {Bottom - Span - 28}\"/>"
+            )
+        );
         for (var i = 0; i < marks.Count; i += everyOne)
         {
-            words.Append(Put($"<text x=\"{Left + Place(marks[i])}\" y=\"{Bottom - origin + 38}\">{Number(marks[i])}</text>"));
-            if (Math.Abs(Place(marks[i]) - origin) > 1) words.Append(Put($"<text x=\"{Left + origin - 45}\" y=\"{Bottom - Place(marks[i])}\">{Number(marks[i])}</text>"));
+            words.Append(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<text x=\"{Left + Place(marks[i])}\" y=\"{Bottom - origin + 38}\">{Number(marks[i])}</text>"
+                )
+            );
+            if (Math.Abs(Place(marks[i]) - origin) > 1)
+                words.Append(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"<text x=\"{Left + origin - 45}\" y=\"{Bottom - Place(marks[i])}\">{Number(marks[i])}</text>"
+                    )
+                );
         }
         return $"<g stroke=\"#b9c4cd\" stroke-width=\"2\">{grid}</g>" + Strokes(axes) + Words(words, 28);
     }
 
-    private static (double X, double Y, double NameX, double NameY)[] CirclePlaces(int names) => names == 3
-        ? [(620, 380, 330, 90), (980, 380, 1270, 90), (800, 660, 1180, 860)]
-        : [(620, 500, 420, 70), (980, 500, 1180, 70)];
+    private static (double X, double Y, double NameX, double NameY)[] CirclePlaces(int names) =>
+        names == 3 ? [(620, 380, 330, 90), (980, 380, 1270, 90), (800, 660, 1180, 860)] : [(620, 500, 420, 70), (980, 500, 1180, 70)];
 
     private static int CircleRadius(int names) => names == 3 ? 300 : 380;
 
     private static string Circles(List<string> names)
     {
-        if (names.Count is not (0 or 2 or 3)) throw new PictureRefused("Give the circles two or three names, or none for two circles.");
+        if (names.Count is not (0 or 2 or 3))
+            throw new PictureRefused("Give the circles two or three names, or none for two circles.");
         var (places, radius) = (CirclePlaces(names.Count), CircleRadius(names.Count));
         string[] fills = ["#a8d0e6", "#f0cf74", "#e5a79a"];
         var (parts, words) = (new StringBuilder(), new StringBuilder());
         for (var i = 0; i < places.Length; i++)
         {
-            parts.Append(Put($"<circle cx=\"{places[i].X}\" cy=\"{places[i].Y}\" r=\"{radius}\" fill=\"{fills[i]}\" fill-opacity=\"0.5\"/>"));
-            if (names.Count > 0) words.Append(Put($"<text x=\"{places[i].NameX}\" y=\"{places[i].NameY}\">{WebUtility.HtmlEncode(names[i])}</text>"));
+            parts.Append(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<circle cx=\"{places[i].X}\" cy=\"{places[i].Y}\" r=\"{radius}\" fill=\"{fills[i]}\" fill-opacity=\"0.5\"/>"
+                )
+            );
+            if (names.Count > 0)
+                words.Append(
+                    string.Create(
+                        CultureInfo.InvariantCulture,
+                        $"<text x=\"{places[i].NameX}\" y=\"{places[i].NameY}\">{WebUtility.HtmlEncode(names[i])}</text>"
+                    )
+                );
         }
         return Strokes(parts, filled: true) + Words(words, 44);
     }
 
     private static string Table(List<string> names)
     {
-        if (names.Count is < 1 or > MostNames) throw new PictureRefused($"Give the table the names of one to {MostNames} columns.");
+        if (names.Count is < 1 or > MostNames)
+            throw new PictureRefused($"Give the table the names of one to {MostNames} columns.");
         var width = 1520.0 / names.Count;
         var (parts, words) = (new StringBuilder(), new StringBuilder());
         parts.Append("<path d=\"M40 40H1560V960H40ZM40 150H1560\"/>");
         for (var i = 0; i < names.Count; i++)
         {
-            if (i > 0) parts.Append(Put($"<path d=\"M{40 + i * width} 40V960\"/>"));
-            words.Append(Put($"<text x=\"{40 + (i + 0.5) * width}\" y=\"95\">{WebUtility.HtmlEncode(names[i])}</text>"));
+            if (i > 0)
+                parts.Append(string.Create(CultureInfo.InvariantCulture, $"<path d=\"M{40 + i * width} 40V960\"/>"));
+            words.Append(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"<text x=\"{40 + (i + 0.5) * width}\" y=\"95\">{WebUtility.HtmlEncode(names[i])}</text>"
+                )
+            );
         }
         return Strokes(parts) + Words(words, Math.Min(44, 1.7 * width / Math.Max(6, names.Max(name => name.Length))));
     }
 
-    private static string Strokes(StringBuilder parts, bool filled = false) => $"<g stroke=\"{Ink}\" stroke-width=\"4\"{(filled ? "" : " fill=\"none\"")}>{parts}</g>";
+    private static string Strokes(StringBuilder parts, bool filled = false) =>
+        $"<g stroke=\"{Ink}\" stroke-width=\"4\"{(filled ? "" : " fill=\"none\"")}>{parts}</g>";
 
     private static string Words(StringBuilder words, double size) =>
-        Put($"<g font-family=\"sans-serif\" font-size=\"{size}\" text-anchor=\"middle\" dominant-baseline=\"central\" fill=\"{Ink}\">{words}</g>");
+        string.Create(
+            CultureInfo.InvariantCulture,
+            $"<g font-family=\"sans-serif\" font-size=\"{size}\" text-anchor=\"middle\" "
+                + $"dominant-baseline=\"central\" fill=\"{Ink}\">{words}</g>"
+        );
 }

@@ -9,10 +9,12 @@ internal static class GifCleaner
     /// <summary>The cleaned file; null when it is not whole.</summary>
     public static byte[]? Clean(ReadOnlySpan<byte> gif)
     {
-        if (gif.Length < 14) return null;
+        if (gif.Length < 14)
+            return null;
         using var clean = new MemoryStream();
         var at = 13 + TableSize(gif[10]);
-        if (at > gif.Length) return null;
+        if (at > gif.Length)
+            return null;
         clean.Write(gif[..at]);
         while (at < gif.Length)
         {
@@ -23,16 +25,19 @@ internal static class GifCleaner
                     return clean.ToArray();
                 case 0x2C when at + 10 < gif.Length:
                     var end = SkipBlocks(gif, at + 10 + TableSize(gif[at + 9]) + 1);
-                    if (end < 0) return null;
+                    if (end < 0)
+                        return null;
                     clean.Write(gif[at..end]);
                     at = end;
                     break;
                 case 0x21 when at + 2 < gif.Length:
                     var after = SkipBlocks(gif, at + 2);
-                    if (after < 0) return null;
+                    if (after < 0)
+                        return null;
                     var isTiming = gif[at + 1] == 0xF9;
                     var isRepeat = gif[at + 1] == 0xFF && gif[at..after].IndexOf("NETSCAPE2.0"u8) == 3;
-                    if (isTiming || isRepeat) clean.Write(gif[at..after]);
+                    if (isTiming || isRepeat)
+                        clean.Write(gif[at..after]);
                     at = after;
                     break;
                 default:
@@ -50,7 +55,8 @@ internal static class GifCleaner
     {
         while (at < gif.Length)
         {
-            if (gif[at] == 0) return at + 1;
+            if (gif[at] == 0)
+                return at + 1;
             at += gif[at] + 1;
         }
         return -1;

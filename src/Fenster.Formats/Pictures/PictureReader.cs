@@ -41,7 +41,8 @@ public static class PictureReader
     /// <exception cref="PictureRefused">The bytes are no such picture, cut off, too large or too many pixels.</exception>
     public static PreparedPicture Read(byte[] bytes)
     {
-        if (bytes.Length == 0) throw new PictureRefused("The file is empty. Choose another one.");
+        if (bytes.Length == 0)
+            throw new PictureRefused("The file is empty. Choose another one.");
         if (bytes.Length > MostBytes)
             throw new PictureRefused($"The file has {Megabytes(bytes.Length)} MB; a picture may have up to {Megabytes(MostBytes)} MB.");
 
@@ -53,7 +54,12 @@ public static class PictureReader
 
         using var data = SKData.CreateCopy(bytes);
         using var codec = Open(data, bytes);
-        if (codec.EncodedFormat == SKEncodedImageFormat.Gif && codec.FrameCount > 1 && bytes.Length <= MostMovingBytes && GifCleaner.Clean(bytes) is { } moving)
+        if (
+            codec.EncodedFormat == SKEncodedImageFormat.Gif
+            && codec.FrameCount > 1
+            && bytes.Length <= MostMovingBytes
+            && GifCleaner.Clean(bytes) is { } moving
+        )
         {
             // Decoded once, so that a damaged file is told.
             using (Decode(codec)) { }
@@ -68,18 +74,29 @@ public static class PictureReader
             HashOf(bytes),
             largest.Width,
             largest.Height,
-            [.. ScreenWidths.Where(width => width < largest.Width).Select(width => Encode(largest, width, photograph)), Encode(largest, largest.Width, photograph)]);
+            [
+                .. ScreenWidths.Where(width => width < largest.Width).Select(width => Encode(largest, width, photograph)),
+                Encode(largest, largest.Width, photograph),
+            ]
+        );
     }
 
     /// <summary>A picture whose kind and size are known to be within bounds; nothing of it is decoded.</summary>
     private static SKCodec Open(SKData data, byte[] bytes)
     {
         var codec = SKCodec.Create(data);
-        if (codec is null || codec.EncodedFormat is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Gif or SKEncodedImageFormat.Webp))
+        if (
+            codec is null
+            || codec.EncodedFormat
+                is not (SKEncodedImageFormat.Jpeg or SKEncodedImageFormat.Png or SKEncodedImageFormat.Gif or SKEncodedImageFormat.Webp)
+        )
             throw new PictureRefused(NotReadable(bytes));
         var pixels = (long)codec.Info.Width * codec.Info.Height;
         if (pixels > MostPixels)
-            throw new PictureRefused($"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; up to {MostPixels / 1_000_000} megapixels are possible. Save it smaller and try again.");
+            throw new PictureRefused(
+                $"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; up to "
+                    + $"{MostPixels / 1_000_000} megapixels are possible. Save it smaller and try again."
+            );
         return codec;
     }
 
@@ -93,14 +110,17 @@ public static class PictureReader
     /// <exception cref="PictureRefused">As for <see cref="Read"/>.</exception>
     public static PreparedPicture ReadLabel(byte[] bytes)
     {
-        if (bytes.Length is 0 or > MostBytes || IsSvg(bytes)) return Read(bytes);
+        if (bytes.Length is 0 or > MostBytes || IsSvg(bytes))
+            return Read(bytes);
         using var data = SKData.CreateCopy(bytes);
         using var codec = Open(data, bytes);
-        if (codec.EncodedFormat == SKEncodedImageFormat.Gif && Read(bytes) is { Files: [{ Extension: "gif" }] } moving) return moving;
+        if (codec.EncodedFormat == SKEncodedImageFormat.Gif && Read(bytes) is { Files: [{ Extension: "gif" }] } moving)
+            return moving;
         using var bitmap = Upright(Fit(Decode(codec)), codec.EncodedOrigin);
         var inked = Inked(bitmap);
         using var trimmed = new SKBitmap();
-        if (!bitmap.ExtractSubset(trimmed, inked)) throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
+        if (!bitmap.ExtractSubset(trimmed, inked))
+            throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
         var height = Math.Min(LabelHeight, trimmed.Height);
         var width = Math.Clamp((int)Math.Round((double)trimmed.Width * height / trimmed.Height), 1, 4 * LabelHeight);
         using var scaled = width == trimmed.Width && height == trimmed.Height ? trimmed.Copy() : Resize(trimmed, width, height);
@@ -111,18 +131,21 @@ public static class PictureReader
     /// <summary>The smallest box around what differs from the blank edge; the whole when nothing does.</summary>
     private static SKRectI Inked(SKBitmap bitmap)
     {
-        const int Faint = 12, Channels = 4;
+        const int Faint = 12,
+            Channels = 4;
         var pixels = bitmap.GetPixelSpan();
         var blank = pixels[..Channels];
         var box = new SKRectI(bitmap.Width, bitmap.Height, 0, 0);
         for (var y = 0; y < bitmap.Height; y++)
-            for (var x = 0; x < bitmap.Width; x++)
-            {
-                // Colours are multiplied by their opacity, so that all that is transparent is alike.
-                var (at, off) = (y * bitmap.RowBytes + x * Channels, 0);
-                for (var channel = 0; channel < Channels; channel++) off += Math.Abs(pixels[at + channel] - blank[channel]);
-                if (off > Faint) box = new(Math.Min(box.Left, x), Math.Min(box.Top, y), Math.Max(box.Right, x + 1), Math.Max(box.Bottom, y + 1));
-            }
+        for (var x = 0; x < bitmap.Width; x++)
+        {
+            // Colours are multiplied by their opacity, so that all that is transparent is alike.
+            var (at, off) = (y * bitmap.RowBytes + x * Channels, 0);
+            for (var channel = 0; channel < Channels; channel++)
+                off += Math.Abs(pixels[at + channel] - blank[channel]);
+            if (off > Faint)
+                box = new(Math.Min(box.Left, x), Math.Min(box.Top, y), Math.Max(box.Right, x + 1), Math.Max(box.Bottom, y + 1));
+        }
         return box.Width > 0 && box.Height > 0 ? box : new(0, 0, bitmap.Width, bitmap.Height);
     }
 
@@ -131,29 +154,43 @@ public static class PictureReader
     private static bool IsSvg(ReadOnlySpan<byte> bytes)
     {
         var start = Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 4000)]).TrimStart('\uFEFF', ' ', '\t', '\r', '\n');
-        return start.StartsWith('<') && start.Contains("<svg", StringComparison.OrdinalIgnoreCase) && !start.Contains("<html", StringComparison.OrdinalIgnoreCase);
+        return start.StartsWith('<')
+            && start.Contains("<svg", StringComparison.OrdinalIgnoreCase)
+            && !start.Contains("<html", StringComparison.OrdinalIgnoreCase);
     }
 
     private static SKBitmap Decode(SKCodec codec)
     {
         // A photograph that is larger than what is kept is decoded in a smaller size, where its format has one that is still large enough.
         var size = codec.GetScaledDimensions(Math.Min(1, (float)LongestSide / Math.Max(codec.Info.Width, codec.Info.Height)));
-        if (Math.Max(size.Width, size.Height) < LongestSide) size = codec.Info.Size;
-        var info = new SKImageInfo(size.Width, size.Height, SKColorType.Rgba8888, codec.Info.AlphaType == SKAlphaType.Opaque ? SKAlphaType.Opaque : SKAlphaType.Premul, SKColorSpace.CreateSrgb());
+        if (Math.Max(size.Width, size.Height) < LongestSide)
+            size = codec.Info.Size;
+        var info = new SKImageInfo(
+            size.Width,
+            size.Height,
+            SKColorType.Rgba8888,
+            codec.Info.AlphaType == SKAlphaType.Opaque ? SKAlphaType.Opaque : SKAlphaType.Premul,
+            SKColorSpace.CreateSrgb()
+        );
         var bitmap = new SKBitmap();
-        if (!bitmap.TryAllocPixels(info)) throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
+        if (!bitmap.TryAllocPixels(info))
+            throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
         var result = codec.GetPixels(info, bitmap.GetPixels());
-        if (result == SKCodecResult.Success) return bitmap;
+        if (result == SKCodecResult.Success)
+            return bitmap;
         bitmap.Dispose();
-        throw new PictureRefused(result == SKCodecResult.IncompleteInput
-            ? "The picture is cut off: the file ends too early. Copy it again from where it came."
-            : "The picture is damaged and can't be read. Open it in another program, save it anew and try again.");
+        throw new PictureRefused(
+            result == SKCodecResult.IncompleteInput
+                ? "The picture is cut off: the file ends too early. Copy it again from where it came."
+                : "The picture is damaged and can't be read. Open it in another program, save it anew and try again."
+        );
     }
 
     /// <summary>The bitmap turned as its EXIF orientation says. Takes over the bitmap.</summary>
     private static SKBitmap Upright(SKBitmap bitmap, SKEncodedOrigin origin)
     {
-        if (origin is SKEncodedOrigin.TopLeft or SKEncodedOrigin.Default) return bitmap;
+        if (origin is SKEncodedOrigin.TopLeft or SKEncodedOrigin.Default)
+            return bitmap;
         var (w, h) = (bitmap.Width, bitmap.Height);
         // Column vectors of the eight orientations of EXIF 2.32, tag 0x0112.
         var matrix = origin switch
@@ -182,31 +219,51 @@ public static class PictureReader
     private static SKBitmap Fit(SKBitmap bitmap)
     {
         var longest = Math.Max(bitmap.Width, bitmap.Height);
-        if (longest <= LongestSide) return bitmap;
-        using (bitmap) return Resize(bitmap, Math.Max(1, (int)Math.Round((double)bitmap.Width * LongestSide / longest)), Math.Max(1, (int)Math.Round((double)bitmap.Height * LongestSide / longest)));
+        if (longest <= LongestSide)
+            return bitmap;
+        using (bitmap)
+            return Resize(
+                bitmap,
+                Math.Max(1, (int)Math.Round((double)bitmap.Width * LongestSide / longest)),
+                Math.Max(1, (int)Math.Round((double)bitmap.Height * LongestSide / longest))
+            );
     }
 
     private static SKBitmap Resize(SKBitmap bitmap, int width, int height) =>
         // Down to half its size the pixels beside each other are enough; smaller copies of the whole would want room of their own.
-        bitmap.Resize(bitmap.Info.WithSize(width, height), 2 * width >= bitmap.Width && 2 * height >= bitmap.Height ? new SKSamplingOptions(SKFilterMode.Linear) : new(SKFilterMode.Linear, SKMipmapMode.Linear))
-        ?? throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
+        bitmap.Resize(
+            bitmap.Info.WithSize(width, height),
+            2 * width >= bitmap.Width && 2 * height >= bitmap.Height
+                ? new SKSamplingOptions(SKFilterMode.Linear)
+                : new(SKFilterMode.Linear, SKMipmapMode.Linear)
+        ) ?? throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
 
     private static PictureFile Encode(SKBitmap bitmap, int width, bool photograph)
     {
-        var scaled = width == bitmap.Width ? bitmap : Resize(bitmap, width, Math.Max(1, (int)Math.Round((double)bitmap.Height * width / bitmap.Width)));
+        var scaled =
+            width == bitmap.Width
+                ? bitmap
+                : Resize(bitmap, width, Math.Max(1, (int)Math.Round((double)bitmap.Height * width / bitmap.Width)));
         try
         {
             using var pixmap = scaled.PeekPixels();
             var lossless = (long)scaled.Width * scaled.Height <= MostLosslessPixels;
             using var encoded = photograph
                 ? pixmap.Encode(new SKJpegEncoderOptions(88))
-                : pixmap.Encode(new SKWebpEncoderOptions(lossless ? SKWebpEncoderCompression.Lossless : SKWebpEncoderCompression.Lossy, lossless ? 30 : 92));
-            if (encoded is null) throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
+                : pixmap.Encode(
+                    new SKWebpEncoderOptions(
+                        lossless ? SKWebpEncoderCompression.Lossless : SKWebpEncoderCompression.Lossy,
+                        lossless ? 30 : 92
+                    )
+                );
+            if (encoded is null)
+                throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
             return new(width, photograph ? "jpg" : "webp", encoded.ToArray());
         }
         finally
         {
-            if (!ReferenceEquals(scaled, bitmap)) scaled.Dispose();
+            if (!ReferenceEquals(scaled, bitmap))
+                scaled.Dispose();
         }
     }
 
@@ -216,16 +273,22 @@ public static class PictureReader
         if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8))
             return Encoding.ASCII.GetString(bytes[8..12]) switch
             {
-                "heic" or "heix" or "mif1" => $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}",
+                "heic" or "heix" or "mif1" =>
+                    $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}",
                 "avif" => $"This is an AVIF picture. Save it as PNG or JPEG and try again. {wayOut}",
                 _ => $"This is a video, not a picture. It can stand on the card of an info spot. {wayOut}",
             };
-        if (bytes.StartsWith("BM"u8)) return $"This is a BMP picture. Save it as PNG and try again. {wayOut}";
-        if (bytes.StartsWith("PK\u0003\u0004"u8)) return $"This is an office document or an archive. Copy the picture out of it and paste it. {wayOut}";
-        if (bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8)) return $"This is a TIFF picture, which browsers can't show. Save it as PNG or JPEG and try again. {wayOut}";
-        if (bytes.StartsWith("%PDF"u8)) return $"This is a PDF. Open it in the picture room, which lets you choose its pages. {wayOut}";
+        if (bytes.StartsWith("BM"u8))
+            return $"This is a BMP picture. Save it as PNG and try again. {wayOut}";
+        if (bytes.StartsWith("PK\u0003\u0004"u8))
+            return $"This is an office document or an archive. Copy the picture out of it and paste it. {wayOut}";
+        if (bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8))
+            return $"This is a TIFF picture, which browsers can't show. Save it as PNG or JPEG and try again. {wayOut}";
+        if (bytes.StartsWith("%PDF"u8))
+            return $"This is a PDF. Open it in the picture room, which lets you choose its pages. {wayOut}";
         var start = Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 400)]);
-        if (start.TrimStart().StartsWith('<')) return $"This is a web page, not a picture, whatever its name says. {wayOut}";
+        if (start.TrimStart().StartsWith('<'))
+            return $"This is a web page, not a picture, whatever its name says. {wayOut}";
         return $"This is not a picture that Fenster can read, or it is damaged. {wayOut}";
     }
 

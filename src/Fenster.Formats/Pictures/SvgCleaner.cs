@@ -25,7 +25,9 @@ public static partial class SvgCleaner
     private const int DeepestDrawn = 300;
     private const int WidestDrawing = 100_000;
 
-    /// <summary>A drawing that says it is smaller is given this width in pixels, as far as its height then stays within the longest side.</summary>
+    /// <summary>
+    /// A drawing that says it is smaller is given this width in pixels, as far as its height then stays within the longest side.
+    /// </summary>
     private const int SharpWidth = 1920;
     private const int LongestSide = 4096;
 
@@ -34,11 +36,58 @@ public static partial class SvgCleaner
 
     private static readonly HashSet<string> Elements =
     [
-        "svg", "g", "defs", "symbol", "use", "title", "desc", "path", "rect", "circle", "ellipse", "line", "polyline", "polygon", "text", "tspan", "textPath",
-        "linearGradient", "radialGradient", "stop", "pattern", "clipPath", "mask", "marker", "image", "style", "switch", "filter", "feBlend", "feColorMatrix",
-        "feComponentTransfer", "feComposite", "feConvolveMatrix", "feDiffuseLighting", "feDisplacementMap", "feDistantLight", "feDropShadow", "feFlood", "feFuncA",
-        "feFuncB", "feFuncG", "feFuncR", "feGaussianBlur", "feMerge", "feMergeNode", "feMorphology", "feOffset", "fePointLight", "feSpecularLighting", "feSpotLight",
-        "feTile", "feTurbulence",
+        "svg",
+        "g",
+        "defs",
+        "symbol",
+        "use",
+        "title",
+        "desc",
+        "path",
+        "rect",
+        "circle",
+        "ellipse",
+        "line",
+        "polyline",
+        "polygon",
+        "text",
+        "tspan",
+        "textPath",
+        "linearGradient",
+        "radialGradient",
+        "stop",
+        "pattern",
+        "clipPath",
+        "mask",
+        "marker",
+        "image",
+        "style",
+        "switch",
+        "filter",
+        "feBlend",
+        "feColorMatrix",
+        "feComponentTransfer",
+        "feComposite",
+        "feConvolveMatrix",
+        "feDiffuseLighting",
+        "feDisplacementMap",
+        "feDistantLight",
+        "feDropShadow",
+        "feFlood",
+        "feFuncA",
+        "feFuncB",
+        "feFuncG",
+        "feFuncR",
+        "feGaussianBlur",
+        "feMerge",
+        "feMergeNode",
+        "feMorphology",
+        "feOffset",
+        "fePointLight",
+        "feSpecularLighting",
+        "feSpotLight",
+        "feTile",
+        "feTurbulence",
     ];
 
     /// <summary>References that stay within the drawing, and pictures that stand in it.</summary>
@@ -54,20 +103,30 @@ public static partial class SvgCleaner
     /// <exception cref="PictureRefused">It is no SVG, has entities, or is too large.</exception>
     public static CleanDrawing Clean(byte[] bytes)
     {
-        if (bytes.Length > MostBytes) throw new PictureRefused($"The drawing has {bytes.Length / (1024 * 1024)} MB; an SVG may have up to {MostBytes / (1024 * 1024)} MB. Save it as PNG and try again.");
+        if (bytes.Length > MostBytes)
+            throw new PictureRefused(
+                $"The drawing has {bytes.Length / (1024 * 1024)} MB; an SVG may have up to "
+                    + $"{MostBytes / (1024 * 1024)} MB. Save it as PNG and try again."
+            );
         var root = Parse(bytes);
-        if (root.Name.LocalName != "svg") throw new PictureRefused("This file is XML but no SVG drawing. Save the drawing as SVG or PNG and try again.");
+        if (root.Name.LocalName != "svg")
+            throw new PictureRefused("This file is XML but no SVG drawing. Save the drawing as SVG or PNG and try again.");
         var count = 0;
         var clean = CleanElement(root, 0, ref count) ?? throw new PictureRefused("There is nothing in this drawing that can be shown.");
-        if (new Drawn(clean).Count(clean) > MostElements) throw new PictureRefused(TooManyParts);
+        if (new Drawn(clean).Count(clean) > MostElements)
+            throw new PictureRefused(TooManyParts);
         var (width, height) = SizeOf(clean);
-        clean.SetAttributeValue("viewBox", clean.Attribute("viewBox")?.Value ?? string.Create(CultureInfo.InvariantCulture, $"0 0 {width} {height}"));
+        clean.SetAttributeValue(
+            "viewBox",
+            clean.Attribute("viewBox")?.Value ?? string.Create(CultureInfo.InvariantCulture, $"0 0 {width} {height}")
+        );
         var larger = Math.Max(1, Math.Min((double)SharpWidth / width, (double)LongestSide / height));
         (width, height) = ((int)Math.Round(width * larger), (int)Math.Round(height * larger));
         clean.SetAttributeValue("width", width);
         clean.SetAttributeValue("height", height);
         using var stream = new MemoryStream();
-        using (var writer = XmlWriter.Create(stream, new() { Encoding = new UTF8Encoding(false), OmitXmlDeclaration = true })) clean.Save(writer);
+        using (var writer = XmlWriter.Create(stream, new() { Encoding = new UTF8Encoding(false), OmitXmlDeclaration = true }))
+            clean.Save(writer);
         return new(stream.ToArray(), width, height);
     }
 
@@ -76,19 +135,28 @@ public static partial class SvgCleaner
     /// <summary>How many elements a browser draws: a few that use each other can stand for more than it will ever finish.</summary>
     private sealed class Drawn(XElement root)
     {
-        private readonly Dictionary<string, XElement> named = root.DescendantsAndSelf().Where(element => element.Attribute("id") is not null)
-            .DistinctBy(element => element.Attribute("id")!.Value).ToDictionary(element => element.Attribute("id")!.Value);
+        private readonly Dictionary<string, XElement> named = root.DescendantsAndSelf()
+            .Where(element => element.Attribute("id") is not null)
+            .DistinctBy(element => element.Attribute("id")!.Value)
+            .ToDictionary(element => element.Attribute("id")!.Value);
         private readonly Dictionary<XElement, long> counted = [];
 
         /// <exception cref="PictureRefused">Parts use parts that use parts, deeper than anybody draws.</exception>
         public long Count(XElement element, int depth = 0)
         {
-            if (depth > DeepestDrawn) throw new PictureRefused(TooManyParts);
-            if (counted.TryGetValue(element, out var known)) return known;
+            if (depth > DeepestDrawn)
+                throw new PictureRefused(TooManyParts);
+            if (counted.TryGetValue(element, out var known))
+                return known;
             // What uses itself is not drawn.
             counted[element] = 0;
             var count = 1 + element.Elements().Sum(child => Count(child, depth + 1));
-            if (element.Name.LocalName == "use" && element.Attribute("href")?.Value is ['#', .. var id] && named.TryGetValue(id, out var used)) count += Count(used, depth + 1);
+            if (
+                element.Name.LocalName == "use"
+                && element.Attribute("href")?.Value is ['#', .. var id]
+                && named.TryGetValue(id, out var used)
+            )
+                count += Count(used, depth + 1);
             return counted[element] = Math.Min(count, MostElements + 1);
         }
     }
@@ -112,29 +180,49 @@ public static partial class SvgCleaner
     {
         try
         {
-            using var reader = XmlReader.Create(new MemoryStream(bytes), new() { DtdProcessing = DtdProcessing.Ignore, XmlResolver = null, MaxCharactersInDocument = MostBytes, IgnoreComments = true, IgnoreProcessingInstructions = true });
+            using var reader = XmlReader.Create(
+                new MemoryStream(bytes),
+                new()
+                {
+                    DtdProcessing = DtdProcessing.Ignore,
+                    XmlResolver = null,
+                    MaxCharactersInDocument = MostBytes,
+                    IgnoreComments = true,
+                    IgnoreProcessingInstructions = true,
+                }
+            );
             return XElement.Load(reader);
         }
         catch (XmlException exception)
         {
-            throw new PictureRefused($"The drawing is damaged near line {exception.LineNumber} or uses entities, which Fenster does not read. Save it anew as plain SVG, or as PNG, and try again.");
+            throw new PictureRefused(
+                $"The drawing is damaged near line {exception.LineNumber} or uses entities, which "
+                    + "Fenster does not read. Save it anew as plain SVG, or as PNG, and try again."
+            );
         }
     }
 
     private static XElement? CleanElement(XElement element, int depth, ref int count)
     {
-        if (depth > DeepestElement || ++count > MostElements) throw new PictureRefused(TooManyParts);
-        if ((element.Name.Namespace != Svg && element.Name.Namespace != XNamespace.None) || !Elements.Contains(element.Name.LocalName)) return null;
+        if (depth > DeepestElement || ++count > MostElements)
+            throw new PictureRefused(TooManyParts);
+        if ((element.Name.Namespace != Svg && element.Name.Namespace != XNamespace.None) || !Elements.Contains(element.Name.LocalName))
+            return null;
         var clean = new XElement(Svg + element.Name.LocalName);
         foreach (var attribute in element.Attributes())
-            if (CleanAttribute(attribute) is { } kept) clean.Add(kept);
+            if (CleanAttribute(attribute) is { } kept)
+                clean.Add(kept);
         // A style sheet that reaches outside or acts goes as a whole; a picture without its data too.
-        if (clean.Name.LocalName == "style" && (OutsideUrl().IsMatch(element.Value) || ActingStyle().IsMatch(element.Value))) return null;
-        if (clean.Name.LocalName is "image" or "use" && clean.Attribute("href") is null) return null;
+        if (clean.Name.LocalName == "style" && (OutsideUrl().IsMatch(element.Value) || ActingStyle().IsMatch(element.Value)))
+            return null;
+        if (clean.Name.LocalName is "image" or "use" && clean.Attribute("href") is null)
+            return null;
         foreach (var node in element.Nodes())
         {
-            if (node is XElement child && CleanElement(child, depth + 1, ref count) is { } cleanChild) clean.Add(cleanChild);
-            else if (node is XText text) clean.Add(new XText(text.Value));
+            if (node is XElement child && CleanElement(child, depth + 1, ref count) is { } cleanChild)
+                clean.Add(cleanChild);
+            else if (node is XText text)
+                clean.Add(new XText(text.Value));
         }
         return clean;
     }
@@ -142,34 +230,59 @@ public static partial class SvgCleaner
     private static XAttribute? CleanAttribute(XAttribute attribute)
     {
         var (name, value) = (attribute.Name, attribute.Value);
-        if (attribute.IsNamespaceDeclaration) return null;
+        if (attribute.IsNamespaceDeclaration)
+            return null;
         if (name == XLink + "href" || name == "href")
-            return HarmlessReference().IsMatch(value) && (value.TrimStart().StartsWith('#') || IsHarmlessPicture(value)) ? new("href", value.Trim()) : null;
-        if (name.Namespace == XNamespace.Xml && name.LocalName is "space" or "lang") return new(attribute);
-        if (name.Namespace != XNamespace.None || name.LocalName.StartsWith("on", StringComparison.OrdinalIgnoreCase)) return null;
+            return HarmlessReference().IsMatch(value) && (value.TrimStart().StartsWith('#') || IsHarmlessPicture(value))
+                ? new("href", value.Trim())
+                : null;
+        if (name.Namespace == XNamespace.Xml && name.LocalName is "space" or "lang")
+            return new(attribute);
+        if (name.Namespace != XNamespace.None || name.LocalName.StartsWith("on", StringComparison.OrdinalIgnoreCase))
+            return null;
         return OutsideUrl().IsMatch(value) || ActingStyle().IsMatch(value) ? null : new(name.LocalName, value);
     }
 
     /// <summary>The drawing's own size: width and height where they are lengths, otherwise its view box.</summary>
     private static (int Width, int Height) SizeOf(XElement svg)
     {
-        var box = svg.Attribute("viewBox")?.Value.Split([' ', ',', '\t', '\n'], StringSplitOptions.RemoveEmptyEntries).Select(Number).ToArray() is [_, _, var w, var h] ? (Width: w, Height: h) : (null, null);
+        var box = svg.Attribute("viewBox")
+            ?.Value.Split([' ', ',', '\t', '\n'], StringSplitOptions.RemoveEmptyEntries)
+            .Select(Number)
+            .ToArray()
+            is [_, _, var w, var h]
+            ? (Width: w, Height: h)
+            : (null, null);
         var (width, height) = (Length(svg.Attribute("width")?.Value), Length(svg.Attribute("height")?.Value));
         // A missing side follows the other by the shape of the view box.
-        if (width is null && height is not null && box is ({ } bw, { } bh) && bh > 0) width = height * bw / bh;
-        if (height is null && width is not null && box is ({ } cw, { } ch) && cw > 0) height = width * ch / cw;
+        if (width is null && height is not null && box is ({ } bw, { } bh) && bh > 0)
+            width = height * bw / bh;
+        if (height is null && width is not null && box is ({ } cw, { } ch) && cw > 0)
+            height = width * ch / cw;
         (width, height) = (width ?? box.Item1 ?? 300, height ?? box.Item2 ?? 150);
-        if (!(width > 0 && height > 0 && width <= WidestDrawing && height <= WidestDrawing)) throw new PictureRefused("The drawing has no size, or one that no screen has. Give it a width and a height and try again.");
+        if (!(width > 0 && height > 0 && width <= WidestDrawing && height <= WidestDrawing))
+            throw new PictureRefused("The drawing has no size, or one that no screen has. Give it a width and a height and try again.");
         return ((int)Math.Ceiling(width.Value), (int)Math.Ceiling(height.Value));
     }
 
-    private static double? Number(string text) => double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) && double.IsFinite(number) ? number : null;
+    private static double? Number(string text) =>
+        double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) && double.IsFinite(number) ? number : null;
 
     /// <summary>A length in CSS pixels; null for none, and for shares of something else.</summary>
     private static double? Length(string? text)
     {
-        if (text is null || LengthShape().Match(text.Trim()) is not { Success: true } match) return null;
-        var factor = match.Groups[2].Value switch { "" or "px" => 1, "pt" => 96 / 72.0, "pc" => 16, "mm" => 96 / 25.4, "cm" => 96 / 2.54, "in" => 96, _ => 0 };
+        if (text is null || LengthShape().Match(text.Trim()) is not { Success: true } match)
+            return null;
+        var factor = match.Groups[2].Value switch
+        {
+            "" or "px" => 1,
+            "pt" => 96 / 72.0,
+            "pc" => 16,
+            "mm" => 96 / 25.4,
+            "cm" => 96 / 2.54,
+            "in" => 96,
+            _ => 0,
+        };
         return factor == 0 ? null : Number(match.Groups[1].Value) * factor;
     }
 

@@ -18,7 +18,8 @@ public static partial class CaptionsReader
     /// <exception cref="SoundRefused">The bytes are no WebVTT with at least one cue, or too many.</exception>
     public static PreparedSound Read(byte[] bytes)
     {
-        if (bytes.Length > MostBytes) throw new SoundRefused($"The captions are larger than {MostBytes / (1024 * 1024)} MB. Is it the right file?");
+        if (bytes.Length > MostBytes)
+            throw new SoundRefused($"The captions are larger than {MostBytes / (1024 * 1024)} MB. Is it the right file?");
         string text;
         try
         {
@@ -30,10 +31,16 @@ public static partial class CaptionsReader
         }
         text = text.TrimStart('\uFEFF').ReplaceLineEndings("\n");
         var blocks = text.Split("\n\n", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-        if (blocks.Length == 0 || !blocks[0].StartsWith("WEBVTT", StringComparison.Ordinal)) throw new SoundRefused("These are not captions that Fenster can read. It takes WebVTT: a text file that begins with WEBVTT.");
+        if (blocks.Length == 0 || !blocks[0].StartsWith("WEBVTT", StringComparison.Ordinal))
+            throw new SoundRefused("These are not captions that Fenster can read. It takes WebVTT: a text file that begins with WEBVTT.");
         // A cue may have a name in the line before its times.
         var cues = blocks.Where(block => block.Split('\n').Take(2).Any(line => Timing.IsMatch(line))).ToList();
-        if (cues.Count == 0) throw new SoundRefused("There are no captions in this file: no line gives a time, such as 00:01.000 --> 00:04.000.");
-        return new(Convert.ToHexStringLower(SHA256.HashData(bytes)), "vtt", Encoding.UTF8.GetBytes($"WEBVTT\n\n{string.Join("\n\n", cues)}\n"));
+        if (cues.Count == 0)
+            throw new SoundRefused("There are no captions in this file: no line gives a time, such as 00:01.000 --> 00:04.000.");
+        return new(
+            Convert.ToHexStringLower(SHA256.HashData(bytes)),
+            "vtt",
+            Encoding.UTF8.GetBytes($"WEBVTT\n\n{string.Join("\n\n", cues)}\n")
+        );
     }
 }

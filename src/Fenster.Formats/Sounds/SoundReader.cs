@@ -22,8 +22,12 @@ public static class SoundReader
     /// <exception cref="SoundRefused">The bytes are no such sound, cut off, or too large.</exception>
     public static PreparedSound Read(byte[] bytes)
     {
-        if (bytes.Length == 0) throw new SoundRefused("The file is empty. Choose another one.");
-        if (bytes.Length > MostBytes) throw new SoundRefused($"The file is larger than {MostBytes / (1024 * 1024)} MB, the most a sound may have. Cut it shorter and try again.");
+        if (bytes.Length == 0)
+            throw new SoundRefused("The file is empty. Choose another one.");
+        if (bytes.Length > MostBytes)
+            throw new SoundRefused(
+                $"The file is larger than {MostBytes / (1024 * 1024)} MB, the most a sound may have. Cut it shorter and try again."
+            );
         var hash = HashOf(bytes);
         var (extension, clean) = Kind(bytes) switch
         {
@@ -31,7 +35,12 @@ public static class SoundReader
             "wav" => ("wav", OnlyWave(bytes)),
             "m4a" => ("m4a", WithoutUserData(bytes)),
             "webm" => ("webm", WithoutWords(bytes)),
-            "ogg" => ("ogg", OggCleaner.Blank(bytes) ? bytes : throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.")),
+            "ogg" => (
+                "ogg",
+                OggCleaner.Blank(bytes)
+                    ? bytes
+                    : throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.")
+            ),
             _ => throw new SoundRefused($"This is not a sound that Fenster can read, or it is damaged. {WayOut}"),
         };
         return new(hash, extension, clean);
@@ -44,8 +53,12 @@ public static class SoundReader
     /// <exception cref="SoundRefused">The bytes are no such video, cut off, or too large.</exception>
     public static PreparedSound ReadVideo(byte[] bytes)
     {
-        if (bytes.Length == 0) throw new SoundRefused("The file is empty. Choose another one.");
-        if (bytes.Length > MostVideoBytes) throw new SoundRefused($"The file is larger than {MostVideoBytes / (1024 * 1024)} MB, the most a video may have. Cut it shorter and try again.");
+        if (bytes.Length == 0)
+            throw new SoundRefused("The file is empty. Choose another one.");
+        if (bytes.Length > MostVideoBytes)
+            throw new SoundRefused(
+                $"The file is larger than {MostVideoBytes / (1024 * 1024)} MB, the most a video may have. Cut it shorter and try again."
+            );
         var hash = HashOf(bytes);
         var (extension, clean) = Kind(bytes) switch
         {
@@ -58,25 +71,30 @@ public static class SoundReader
 
     private static string HashOf(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 
-    private static string? Kind(ReadOnlySpan<byte> bytes) => bytes switch
-    {
-        _ when bytes.Length < 16 => null,
-        _ when bytes.StartsWith("ID3"u8) || (bytes[0] == 0xFF && (bytes[1] & 0xE6) is 0xE2) => "mp3",
-        _ when bytes.StartsWith("OggS"u8) => "ogg",
-        _ when bytes.StartsWith("RIFF"u8) && bytes[8..12].SequenceEqual("WAVE"u8) => "wav",
-        _ when bytes[4..8].SequenceEqual("ftyp"u8) && !bytes[8..12].SequenceEqual("heic"u8) => "m4a",
-        _ when bytes.StartsWith((ReadOnlySpan<byte>)[0x1A, 0x45, 0xDF, 0xA3]) => "webm",
-        _ => null,
-    };
+    private static string? Kind(ReadOnlySpan<byte> bytes) =>
+        bytes switch
+        {
+            _ when bytes.Length < 16 => null,
+            _ when bytes.StartsWith("ID3"u8) || (bytes[0] == 0xFF && (bytes[1] & 0xE6) is 0xE2) => "mp3",
+            _ when bytes.StartsWith("OggS"u8) => "ogg",
+            _ when bytes.StartsWith("RIFF"u8) && bytes[8..12].SequenceEqual("WAVE"u8) => "wav",
+            _ when bytes[4..8].SequenceEqual("ftyp"u8) && !bytes[8..12].SequenceEqual("heic"u8) => "m4a",
+            _ when bytes.StartsWith((ReadOnlySpan<byte>)[0x1A, 0x45, 0xDF, 0xA3]) => "webm",
+            _ => null,
+        };
 
     /// <summary>Without the ID3 tags before and behind an MP3, which tell of names and places.</summary>
     private static byte[] WithoutTags(byte[] bytes)
     {
         var (start, end) = (0, bytes.Length);
         // ID3v2: its length in four bytes of seven bits.
-        if (bytes.AsSpan().StartsWith("ID3"u8)) start = Math.Min(end, 10 + (bytes[6] << 21 | bytes[7] << 14 | bytes[8] << 7 | bytes[9]));
-        if (end - start > 128 && bytes.AsSpan(end - 128).StartsWith("TAG"u8)) end -= 128;
-        return end - start > 100 ? bytes[start..end] : throw new SoundRefused("There is no sound in this file, only its description. Choose another one.");
+        if (bytes.AsSpan().StartsWith("ID3"u8))
+            start = Math.Min(end, 10 + (bytes[6] << 21 | bytes[7] << 14 | bytes[8] << 7 | bytes[9]));
+        if (end - start > 128 && bytes.AsSpan(end - 128).StartsWith("TAG"u8))
+            end -= 128;
+        return end - start > 100
+            ? bytes[start..end]
+            : throw new SoundRefused("There is no sound in this file, only its description. Choose another one.");
     }
 
     /// <summary>A WAV with nothing but its format and its samples.</summary>
@@ -85,19 +103,22 @@ public static class SoundReader
         using var clean = new MemoryStream();
         clean.Write("RIFF\0\0\0\0WAVE"u8);
         var hasSamples = false;
-        for (var at = 12; bytes.Length - at >= 8;)
+        for (var at = 12; bytes.Length - at >= 8; )
         {
             var chunk = bytes.AsSpan(at);
             var length = BinaryPrimitives.ReadUInt32LittleEndian(chunk[4..]);
-            if (length > chunk.Length - 8) throw new SoundRefused("The sound is cut off: the file ends too early. Copy it again from where it came.");
+            if (length > chunk.Length - 8)
+                throw new SoundRefused("The sound is cut off: the file ends too early. Copy it again from where it came.");
             // A chunk of odd length has a byte behind it that counts for nothing.
             var whole = chunk[..Math.Min(chunk.Length, 8 + (int)length + (int)(length & 1))];
             var isSamples = chunk.StartsWith("data"u8);
-            if (isSamples || chunk.StartsWith("fmt "u8) || chunk.StartsWith("fact"u8)) clean.Write(whole);
+            if (isSamples || chunk.StartsWith("fmt "u8) || chunk.StartsWith("fact"u8))
+                clean.Write(whole);
             hasSamples |= isSamples;
             at += whole.Length;
         }
-        if (!hasSamples) throw new SoundRefused("There is no sound in this file. Choose another one.");
+        if (!hasSamples)
+            throw new SoundRefused("There is no sound in this file. Choose another one.");
         var file = clean.ToArray();
         BinaryPrimitives.WriteUInt32LittleEndian(file.AsSpan(4), (uint)file.Length - 8);
         return file;
@@ -120,12 +141,15 @@ public static class SoundReader
 
         static void Blank(byte[] file, int start, int end, int depth)
         {
-            for (var at = start; end - at >= 8;)
+            for (var at = start; end - at >= 8; )
             {
                 ulong length = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(at));
-                if (length == 0) length = (ulong)(end - at);
-                if (length == 1 && end - at >= 16) length = BinaryPrimitives.ReadUInt64BigEndian(file.AsSpan(at + 8));
-                if (length < 8 || length > (ulong)(end - at)) throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
+                if (length == 0)
+                    length = (ulong)(end - at);
+                if (length == 1 && end - at >= 16)
+                    length = BinaryPrimitives.ReadUInt64BigEndian(file.AsSpan(at + 8));
+                if (length < 8 || length > (ulong)(end - at))
+                    throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
                 var type = file.AsSpan(at + 4, 4);
                 if (type.SequenceEqual("udta"u8) || type.SequenceEqual("meta"u8))
                 {

@@ -7,7 +7,14 @@ namespace Fenster.Formats.Tables;
 /// <summary>One student's line in the table of results.</summary>
 /// <param name="Score">Null until the work is handed in; so are the other figures.</param>
 public sealed record ResultLine(
-    string Name, DateTimeOffset Started, DateTimeOffset? HandedIn, decimal? Score, decimal? Possible, decimal? Grade, decimal? MaximumGrade);
+    string Name,
+    DateTimeOffset Started,
+    DateTimeOffset? HandedIn,
+    decimal? Score,
+    decimal? Possible,
+    decimal? Grade,
+    decimal? MaximumGrade
+);
 
 /// <summary>The table of results as comma-separated values (RFC 4180), in UTF-8 with a byte order mark for spreadsheets.</summary>
 public static class ResultsTable
@@ -16,12 +23,17 @@ public static class ResultsTable
     {
         using var stream = new MemoryStream();
         using (var text = new StreamWriter(stream, new System.Text.UTF8Encoding(encoderShouldEmitUTF8Identifier: true)))
-        using (var csv = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture)
-        {
-            NewLine = "\r\n",
-            // A name such as "=1+1" stays a name when a spreadsheet opens the file.
-            InjectionOptions = InjectionOptions.Escape,
-        }))
+        using (
+            var csv = new CsvWriter(
+                text,
+                new CsvConfiguration(CultureInfo.InvariantCulture)
+                {
+                    NewLine = "\r\n",
+                    // A name such as "=1+1" stays a name when a spreadsheet opens the file.
+                    InjectionOptions = InjectionOptions.Escape,
+                }
+            )
+        )
         {
             foreach (var heading in (string[])["Name", "Started", "Handed in", "Score", "Possible", "Grade", "Maximum grade"])
                 csv.WriteField(heading);

@@ -24,7 +24,8 @@ internal static class SailingSchool
     public static void Load(IServiceProvider services, string folder)
     {
         var teachers = services.GetRequiredService<Teachers>();
-        if (teachers.AddFirst(Email, TeacherName, SignInModel.Hasher.HashPassword(null!, Password)) is not { } teacher) return;
+        if (teachers.AddFirst(Email, TeacherName, SignInModel.Hasher.HashPassword(null!, Password)) is not { } teacher)
+            return;
 
         var publications = services.GetRequiredService<Publications>();
         var names = JsonSerializer.Deserialize<string[]>(File.ReadAllText(Path.Combine(folder, "class.json")))!;
@@ -49,11 +50,15 @@ internal static class SailingSchool
     private static void StoreFiles(JsonNode? node, string folder, Media media)
     {
         if (node is JsonArray items)
-            foreach (var item in items) StoreFiles(item, folder, media);
-        if (node is not JsonObject fields) return;
+            foreach (var item in items)
+                StoreFiles(item, folder, media);
+        if (node is not JsonObject fields)
+            return;
         foreach (var (name, value) in fields.ToList())
-            if (name is "media" or "captions") fields[name] = Store(media, folder, (string)value!);
-            else StoreFiles(value, folder, media);
+            if (name is "media" or "captions")
+                fields[name] = Store(media, folder, (string)value!);
+            else
+                StoreFiles(value, folder, media);
     }
 
     /// <returns>The hash under which the file is stored.</returns>
@@ -90,10 +95,14 @@ internal static class SailingSchool
             foreach (var pane in activity.Panes)
             {
                 var moves = Moves(pane, mistakes: i * 7 % 5, seed: i);
-                IReadOnlyList<KeyedMove> keyed = [.. (done ? moves : moves.Take(moves.Length / 2)).Select((move, n) => new KeyedMove($"{pane.Id}-{n}", pane.Id, move))];
+                IReadOnlyList<KeyedMove> keyed =
+                [
+                    .. (done ? moves : moves.Take(moves.Length / 2)).Select((move, n) => new KeyedMove($"{pane.Id}-{n}", pane.Id, move)),
+                ];
                 attempts.Append(device, keyed, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
             }
-            if (done && activity.Purpose == Purpose.Marked) attempts.HandIn(device, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
+            if (done && activity.Purpose == Purpose.Marked)
+                attempts.HandIn(device, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
         }
     }
 
@@ -110,7 +119,12 @@ internal static class SailingSchool
         var blind = MovesOf.Response(pane, Guessing.Play(pane, new Random((int)seed)));
         var notes = pane.Targets.OfType<OpenNote>().Select(note => new TypeText(note.Id, "Good holding, and shelter from the west."));
         // What is typed can't be done blindly: it is left out instead.
-        return [.. key.Where((move, n) => mistakes == 0 || (n + seed) % 4 != 0 || move is TryCode), .. blind.Where((move, n) => mistakes > 0 && (n + seed) % 4 == 0 && move is not PutDown), .. notes];
+        return
+        [
+            .. key.Where((move, n) => mistakes == 0 || (n + seed) % 4 != 0 || move is TryCode),
+            .. blind.Where((move, n) => mistakes > 0 && (n + seed) % 4 == 0 && move is not PutDown),
+            .. notes,
+        ];
     }
 
     private static ImmutableArray<string> Mixed(ImmutableArray<string> answers, Pane pane, int mistakes, long seed)
@@ -118,9 +132,10 @@ internal static class SailingSchool
         var places = Shuffle.Of(Enumerable.Range(0, answers.Length), seed);
         var spare = pane.Labels.Select(label => label.Id).Except(answers).ToList();
         for (var i = 0; i + 1 < mistakes; i += 2)
-            (answers, spare) = spare.Count > 0 && i > 0
-                ? (answers.SetItem(places[i], spare[0]), spare[1..])
-                : (answers.SetItem(places[i], answers[places[i + 1]]).SetItem(places[i + 1], answers[places[i]]), spare);
+            (answers, spare) =
+                spare.Count > 0 && i > 0
+                    ? (answers.SetItem(places[i], spare[0]), spare[1..])
+                    : (answers.SetItem(places[i], answers[places[i + 1]]).SetItem(places[i + 1], answers[places[i]]), spare);
         return answers;
     }
 }

@@ -12,8 +12,15 @@ public sealed class Bundles(Media media)
 {
     public byte[] Pack(Draft draft)
     {
-        var files = Bundle.HashesIn(draft.Document).Select(hash => (Hash: hash, File: media.Largest(hash))).Where(found => found.File is not null)
-            .Select(found => new BundledFile(found.Hash, Path.GetExtension(found.File!.Path).TrimStart('.'), File.ReadAllBytes(found.File.Path)));
+        var files = Bundle
+            .HashesIn(draft.Document)
+            .Select(hash => (Hash: hash, File: media.Largest(hash)))
+            .Where(found => found.File is not null)
+            .Select(found => new BundledFile(
+                found.Hash,
+                Path.GetExtension(found.File!.Path).TrimStart('.'),
+                File.ReadAllBytes(found.File.Path)
+            ));
         using var stream = new MemoryStream();
         new Bundle(draft.Document, [.. files]).Write(stream);
         return stream.ToArray();
@@ -32,7 +39,10 @@ public sealed class Bundles(Media media)
         var named = Bundle.HashesIn(bundle.Document);
         if (Missing(named.Except(bundle.Files.Select(file => file.Hash))) is var missing and > 0)
             throw new BundleRefused($"The bundle lacks {missing} {(missing == 1 ? "file" : "files")} that its activity shows or plays.");
-        var stored = bundle.Files.Where(file => named.Contains(file.Hash)).DistinctBy(file => file.Hash).ToDictionary(file => file.Hash, Keep);
+        var stored = bundle
+            .Files.Where(file => named.Contains(file.Hash))
+            .DistinctBy(file => file.Hash)
+            .ToDictionary(file => file.Hash, Keep);
         var document = Bundle.Renamed(bundle.Document, stored);
         var activity = ActivityDocument.Read(document);
         return (activity, ActivityDocument.Write(activity, document));

@@ -6,7 +6,8 @@ internal static class ContentRoot
     public static string Find()
     {
         for (var folder = new DirectoryInfo(AppContext.BaseDirectory); folder is not null; folder = folder.Parent)
-            if (Directory.Exists(Path.Combine(folder.FullName, "wwwroot"))) return folder.FullName;
+            if (Directory.Exists(Path.Combine(folder.FullName, "wwwroot")))
+                return folder.FullName;
         return AppContext.BaseDirectory;
     }
 }

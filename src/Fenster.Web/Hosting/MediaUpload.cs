@@ -7,7 +7,10 @@ using Microsoft.AspNetCore.Http.Features;
 
 namespace Fenster.Web.Hosting;
 
-/// <summary>Takes pictures, sounds, videos and captions in, one at a time, so that a whole class of uploads crowds out neither other requests nor the memory.</summary>
+/// <summary>
+/// Takes pictures, sounds, videos and captions in, one at a time, so that a whole class of uploads crowds out neither other requests
+/// nor the memory.
+/// </summary>
 public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
 {
     private const long MostHeardOut = 300L * 1024 * 1024;
@@ -20,20 +23,27 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
     /// <param name="name">What the picture is called on the teacher's shelf; null for one that does not go there.</param>
     /// <exception cref="PictureRefused">The body is no picture that can be used.</exception>
     public Task<MediaSize> Take(HttpContext context, string? name, bool isLabel) => Receive(context, PictureReader.MostBytes, bytes =>
-    {
-        var picture = Keep(bytes, isLabel);
-        if (name is not null) shelf.Put(context.User.TeacherId(), picture.Hash, name);
-        return picture;
-    });
+        {
+            var picture = Keep(bytes, isLabel);
+            if (name is not null)
+                shelf.Put(context.User.TeacherId(), picture.Hash, name);
+            return picture;
+        });
 
     /// <summary>Makes a label of a picture that is stored.</summary>
-    public Task<MediaSize> LabelOf(string hash, CancellationToken stop) => InTurn(() => media.Original(hash), bytes => Keep(bytes, isLabel: true), stop);
+    public Task<MediaSize> LabelOf(string hash, CancellationToken stop) =>
+        InTurn(() => media.Original(hash), bytes => Keep(bytes, isLabel: true), stop);
 
     private MediaSize Keep(byte[] bytes, bool isLabel)
     {
         var picture = isLabel ? PictureReader.ReadLabel(bytes) : PictureReader.Read(bytes);
         media.Save(picture, bytes);
-        return new() { Hash = picture.Hash, Width = picture.Width, Height = picture.Height };
+        return new()
+        {
+            Hash = picture.Hash,
+            Width = picture.Width,
+            Height = picture.Height,
+        };
     }
 
     /// <returns>The hash under which the sound is stored.</returns>
@@ -42,11 +52,13 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
 
     /// <returns>The hash under which the video is stored.</returns>
     /// <exception cref="SoundRefused">The body is no video that can be used.</exception>
-    public Task<string> TakeVideo(HttpContext context) => Receive(context, SoundReader.MostVideoBytes, bytes => Keep(SoundReader.ReadVideo(bytes)));
+    public Task<string> TakeVideo(HttpContext context) =>
+        Receive(context, SoundReader.MostVideoBytes, bytes => Keep(SoundReader.ReadVideo(bytes)));
 
     /// <returns>The hash under which the captions are stored.</returns>
     /// <exception cref="SoundRefused">The body is no captions that can be used.</exception>
-    public Task<string> TakeCaptions(HttpContext context) => Receive(context, PictureReader.MostBytes, bytes => Keep(CaptionsReader.Read(bytes)));
+    public Task<string> TakeCaptions(HttpContext context) =>
+        Receive(context, PictureReader.MostBytes, bytes => Keep(CaptionsReader.Read(bytes)));
 
     private string Keep(PreparedSound sound)
     {
@@ -58,15 +70,26 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
     private async Task<T> Receive<T>(HttpContext context, int most, Func<byte[], T> take)
     {
         context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = MostHeardOut;
-        await using var waiting = new FileStream(Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()), FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None, 81920, FileOptions.DeleteOnClose | FileOptions.Asynchronous);
+        await using var waiting = new FileStream(
+            Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()),
+            FileMode.CreateNew,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            81920,
+            FileOptions.DeleteOnClose | FileOptions.Asynchronous
+        );
         await ReadBody(context, most, waiting);
-        return await InTurn(() =>
-        {
-            var bytes = new byte[waiting.Length];
-            waiting.Position = 0;
-            waiting.ReadExactly(bytes);
-            return bytes;
-        }, take, context.RequestAborted);
+        return await InTurn(
+            () =>
+            {
+                var bytes = new byte[waiting.Length];
+                waiting.Position = 0;
+                waiting.ReadExactly(bytes);
+                return bytes;
+            },
+            take,
+            context.RequestAborted
+        );
     }
 
     private async Task<T> InTurn<T>(Func<byte[]> read, Func<byte[], T> take, CancellationToken stop)
@@ -75,17 +98,21 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
         long length = 0;
         try
         {
-            return await Task.Run(() =>
-            {
-                var bytes = read();
-                length = bytes.Length;
-                return take(bytes);
-            }, stop);
+            return await Task.Run(
+                () =>
+                {
+                    var bytes = read();
+                    length = bytes.Length;
+                    return take(bytes);
+                },
+                stop
+            );
         }
         finally
         {
             // Large files in a row would each be kept until memory runs short; so they go while others are served.
-            if (length > LargeFile) GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);
+            if (length > LargeFile)
+                GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);
             room.Release();
         }
     }
@@ -102,9 +129,13 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
         while ((read = await context.Request.Body.ReadAsync(buffer, context.RequestAborted)) > 0)
         {
             isTooLarge |= to.Length + read > most;
-            if (!isTooLarge) await to.WriteAsync(buffer.AsMemory(0, read), context.RequestAborted);
+            if (!isTooLarge)
+                await to.WriteAsync(buffer.AsMemory(0, read), context.RequestAborted);
         }
-        if (isTooLarge) throw new PictureRefused($"The file is larger than {most / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again.");
+        if (isTooLarge)
+            throw new PictureRefused(
+                $"The file is larger than {most / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again."
+            );
     }
 
     public void Dispose() => room.Dispose();
@@ -119,32 +150,53 @@ internal static partial class MediaEndpoints
 
     /// <summary>A title as a file's name: letters, digits and hyphens.</summary>
     private static string FileName(string title) =>
-        string.Join('-', new string([.. title.Select(c => char.IsLetterOrDigit(c) ? c : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries)) is { Length: > 0 } name ? name : "activity";
+        string.Join(
+            '-',
+            new string([.. title.Select(c => char.IsLetterOrDigit(c) ? c : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries)
+        )
+            is { Length: > 0 } name
+            ? name
+            : "activity";
 
     public static void MapMedia(this WebApplication app)
     {
         app.MapGet("/media/{hash}/{width:int}", (string hash, int width, Media media, HttpContext context) =>
         {
-            if (!Hash.IsMatch(hash) || media.Find(hash, width) is not { } file) return Results.NotFound();
+            if (!Hash.IsMatch(hash) || media.Find(hash, width) is not { } file)
+                return Results.NotFound();
             context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
             context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
             return Results.File(file.Path, file.ContentType, enableRangeProcessing: true);
         });
         app.MapGet("/activities/{id:long}/bundle", (long id, Drafts drafts, Bundles bundles, HttpContext context) =>
-            drafts.Find(context.User.TeacherId(), id) is { } draft
-                ? Results.File(bundles.Pack(draft), "application/zip", $"{FileName(draft.Title)}.zip")
-                : Results.NotFound()).RequireAuthorization();
+                drafts.Find(context.User.TeacherId(), id) is { } draft
+                    ? Results.File(bundles.Pack(draft), "application/zip", $"{FileName(draft.Title)}.zip")
+                    : Results.NotFound()
+            )
+            .RequireAuthorization();
         app.MapPost("/pictures", async (string? name, bool? label, MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
-        {
-            if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
-            return Results.Json(await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name, label == true));
-        }).RequireAuthorization();
-        foreach (var (path, take) in (IEnumerable<(string, Func<MediaUpload, HttpContext, Task<string>>)>)
-            [("/sounds", (upload, context) => upload.TakeSound(context)), ("/videos", (upload, context) => upload.TakeVideo(context)), ("/captions", (upload, context) => upload.TakeCaptions(context))])
-            app.MapPost(path, async (MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
             {
-                if (!await antiforgery.IsRequestValidAsync(context)) return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
-                return Results.Json(new { Hash = await take(upload, context) });
-            }).RequireAuthorization();
+                if (!await antiforgery.IsRequestValidAsync(context))
+                    return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
+                return Results.Json(
+                    await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name, label == true)
+                );
+            })
+            .RequireAuthorization();
+        foreach (
+            var (path, take) in (IEnumerable<(string, Func<MediaUpload, HttpContext, Task<string>>)>)
+                [
+                    ("/sounds", (upload, context) => upload.TakeSound(context)),
+                    ("/videos", (upload, context) => upload.TakeVideo(context)),
+                    ("/captions", (upload, context) => upload.TakeCaptions(context)),
+                ]
+        )
+            app.MapPost(path, async (MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
+                {
+                    if (!await antiforgery.IsRequestValidAsync(context))
+                        return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
+                    return Results.Json(new { Hash = await take(upload, context) });
+                })
+                .RequireAuthorization();
     }
 }

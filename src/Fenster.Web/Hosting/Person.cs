@@ -16,7 +16,8 @@ internal static class Person
     {
         var identity = new ClaimsIdentity(
             [new(ClaimTypes.NameIdentifier, teacher.Id.ToString(CultureInfo.InvariantCulture)), new(ClaimTypes.Name, teacher.Name)],
-            CookieAuthenticationDefaults.AuthenticationScheme);
+            CookieAuthenticationDefaults.AuthenticationScheme
+        );
         return context.SignInAsync(new ClaimsPrincipal(identity), new AuthenticationProperties { IsPersistent = true });
     }
 }

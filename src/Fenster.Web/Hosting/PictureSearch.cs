@@ -34,15 +34,27 @@ public sealed class ShippedLibrary : IPictureSearch
     {
         folder = Path.Combine(environment.WebRootPath, "library");
         pictures = new(() =>
-            [.. JsonSerializer.Deserialize<Entry[]>(File.ReadAllText(Path.Combine(folder, "library.json")), JsonSerializerOptions.Web)!
-                .OrderBy(entry => entry.Title, StringComparer.OrdinalIgnoreCase)
-                .Select(entry => (new FoundPicture(entry.File, entry.Title, entry.AltText, entry.Author, entry.Licence), $" {Fold(entry.Title)} {Fold(entry.Words)}"))]);
+            [
+                .. JsonSerializer
+                    .Deserialize<Entry[]>(File.ReadAllText(Path.Combine(folder, "library.json")), JsonSerializerOptions.Web)!
+                    .OrderBy(entry => entry.Title, StringComparer.OrdinalIgnoreCase)
+                    .Select(entry =>
+                        (
+                            new FoundPicture(entry.File, entry.Title, entry.AltText, entry.Author, entry.Licence),
+                            $" {Fold(entry.Title)} {Fold(entry.Words)}"
+                        )
+                    ),
+            ]
+        );
     }
 
     public IReadOnlyList<FoundPicture> Find(string words)
     {
         var wanted = Fold(words).Split(' ', StringSplitOptions.RemoveEmptyEntries);
-        return [.. pictures.Value.Where(picture => wanted.All(word => picture.Words.Contains($" {word}"))).Select(picture => picture.Picture)];
+        return
+        [
+            .. pictures.Value.Where(picture => wanted.All(word => picture.Words.Contains($" {word}"))).Select(picture => picture.Picture),
+        ];
     }
 
     public (FoundPicture Picture, byte[] Bytes)? Fetch(string id) =>

@@ -12,34 +12,49 @@ namespace Fenster.Web.Hosting;
 internal static class Problems
 {
     /// <summary>SQLite's primary result codes for a disk that can't take more.</summary>
-    private const int ReadOnly = 8, InputOutput = 10, Full = 13, CannotOpen = 14;
+    private const int ReadOnly = 8,
+        InputOutput = 10,
+        Full = 13,
+        CannotOpen = 14;
 
-    public static void Handle(IApplicationBuilder app) => app.Run(async context =>
-    {
-        var exception = context.Features.Get<IExceptionHandlerFeature>()?.Error;
-        var (status, sentence) = Explain(exception);
-        context.Response.StatusCode = status;
-        if (WantsJson(context.Request)) await context.Response.WriteAsJsonAsync(new { error = sentence });
-        else context.Items[nameof(Problems)] = sentence;
-    });
+    public static void Handle(IApplicationBuilder app) =>
+        app.Run(async context =>
+        {
+            var exception = context.Features.Get<IExceptionHandlerFeature>()?.Error;
+            var (status, sentence) = Explain(exception);
+            context.Response.StatusCode = status;
+            if (WantsJson(context.Request))
+                await context.Response.WriteAsJsonAsync(new { error = sentence });
+            else
+                context.Items[nameof(Problems)] = sentence;
+        });
 
     /// <summary>The sentence that goes with the current response, if there is one.</summary>
     public static string? Sentence(HttpContext context) => context.Items[nameof(Problems)] as string;
 
     public static bool WantsJson(HttpRequest request) => request.Headers.Accept.ToString().Contains("application/json");
 
-    private static (int Status, string Sentence) Explain(Exception? exception) => exception switch
-    {
-        MovesRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-        DocumentRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-        SoundRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-        BundleRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-        PictureRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-        BadHttpRequestException bad => (bad.StatusCode, bad.StatusCode == StatusCodes.Status413PayloadTooLarge
-            ? "That was more than Fenster takes at once. Nothing was changed."
-            : "The request could not be read. Nothing was changed."),
-        SqliteException { SqliteErrorCode: Full or ReadOnly or InputOutput or CannotOpen } or IOException =>
-            (StatusCodes.Status507InsufficientStorage, "The server can't store anything at the moment. What was saved before is safe; try again in a while."),
-        _ => (StatusCodes.Status500InternalServerError, "Something went wrong on the server. What was saved before is safe; try again."),
-    };
+    private static (int Status, string Sentence) Explain(Exception? exception) =>
+        exception switch
+        {
+            MovesRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+            DocumentRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+            SoundRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+            BundleRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+            PictureRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+            BadHttpRequestException bad => (
+                bad.StatusCode,
+                bad.StatusCode == StatusCodes.Status413PayloadTooLarge
+                    ? "That was more than Fenster takes at once. Nothing was changed."
+                    : "The request could not be read. Nothing was changed."
+            ),
+            SqliteException { SqliteErrorCode: Full or ReadOnly or InputOutput or CannotOpen } or IOException => (
+                StatusCodes.Status507InsufficientStorage,
+                "The server can't store anything at the moment. What was saved before is safe; try again in a while."
+            ),
+            _ => (
+                StatusCodes.Status500InternalServerError,
+                "Something went wrong on the server. What was saved before is safe; try again."
+            ),
+        };
 }

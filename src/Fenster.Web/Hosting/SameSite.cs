@@ -8,8 +8,10 @@ internal sealed class SameSite(PublicAddress address)
 {
     public bool Allows(HttpRequest request)
     {
-        if (request.Headers["Sec-Fetch-Site"] is [{ Length: > 0 } site]) return site == "same-origin";
-        return request.Headers.Origin is [{ Length: > 0 } origin] && string.Equals(origin, address.Of(request), StringComparison.OrdinalIgnoreCase);
+        if (request.Headers["Sec-Fetch-Site"] is [{ Length: > 0 } site])
+            return site == "same-origin";
+        return request.Headers.Origin is [{ Length: > 0 } origin]
+            && string.Equals(origin, address.Of(request), StringComparison.OrdinalIgnoreCase);
     }
 }
 

@@ -4,8 +4,8 @@ namespace Fenster.Web.Hosting;
 internal sealed class SecurityHeaders(RequestDelegate next)
 {
     private const string Rest =
-        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; media-src 'self' blob:; " +
-        "connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; ";
+        "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; media-src 'self' blob:; "
+        + "connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; ";
 
     private const string Policy = Rest + "frame-ancestors 'none'";
 
@@ -22,7 +22,8 @@ internal sealed class SecurityHeaders(RequestDelegate next)
     private static Task Set(object state)
     {
         var headers = (IHeaderDictionary)state;
-        if (headers.ContentSecurityPolicy.Count == 0) headers.ContentSecurityPolicy = Policy;
+        if (headers.ContentSecurityPolicy.Count == 0)
+            headers.ContentSecurityPolicy = Policy;
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), geolocation=(), microphone=(self)";

@@ -50,19 +50,33 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
         OwnStarters = [.. drafts.Page(User.TeacherId(), [], null, startersOnly: true, 0, MostStarters).Select(Card.Of)];
         var wanted = Words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(MostWords).ToList();
         // One more than is shown tells whether there are more.
-        var found = drafts.Page(User.TeacherId(), wanted, Subject == "" ? null : Subject, startersOnly: false, (Number - 1) * PageSize, PageSize + 1);
+        var found = drafts.Page(
+            User.TeacherId(),
+            wanted,
+            Subject == "" ? null : Subject,
+            startersOnly: false,
+            (Number - 1) * PageSize,
+            PageSize + 1
+        );
         Cards = [.. found.Take(PageSize).Select(Card.Of)];
         HasMore = found.Count > PageSize;
     }
 
     /// <summary>The address of a page of the list, with what is searched for.</summary>
-    public string UrlOf(int page) => QueryString.Create((KeyValuePair<string, string?>[])[new("words", Words), new("subject", Subject), new("page", page.ToString(CultureInfo.InvariantCulture))]).ToString();
+    public string UrlOf(int page) =>
+        QueryString
+            .Create(
+                (KeyValuePair<string, string?>[])
+                    [new("words", Words), new("subject", Subject), new("page", page.ToString(CultureInfo.InvariantCulture))]
+            )
+            .ToString();
 
     /// <param name="from">A starter that ships, or the id of one of the teacher's own; empty for an empty activity.</param>
     public async Task<IActionResult> OnPostAsync(string? title, string? from)
     {
         NewTitle = title?.Trim() ?? "";
-        Problem = NewTitle.Length == 0 ? "Type a title first; it can be changed at any time."
+        Problem =
+            NewTitle.Length == 0 ? "Type a title first; it can be changed at any time."
             : NewTitle.Length > Soundness.LongestTitle ? $"That title is too long. It holds up to {Soundness.LongestTitle} characters."
             : null;
         if (Problem is not null)
@@ -76,13 +90,20 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
     }
 
     private Activity Begun(string from, string title) =>
-        long.TryParse(from, CultureInfo.InvariantCulture, out var id) && drafts.Find(User.TeacherId(), id) is { } own ? ActivityDocument.Read(own.Document) with { Title = title, IsStarter = false, PrivateName = "" }
-        : starters.Make(from, title) ?? new() { Title = title, Panes = [new Pane { Id = "pane-1" }] };
+        long.TryParse(from, CultureInfo.InvariantCulture, out var id) && drafts.Find(User.TeacherId(), id) is { } own
+            ? ActivityDocument.Read(own.Document) with
+            {
+                Title = title,
+                IsStarter = false,
+                PrivateName = "",
+            }
+            : starters.Make(from, title) ?? new() { Title = title, Panes = [new Pane { Id = "pane-1" }] };
 
     /// <summary>A copy of one of the teacher's activities.</summary>
     public IActionResult OnPostCopy(long id)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         var activity = ActivityDocument.Read(draft.Document);
         var title = $"{activity.Title[..Math.Min(activity.Title.Length, Soundness.LongestTitle - 7)]} (copy)";
         var named = activity with { Title = title };
@@ -96,7 +117,8 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
         try
         {
             using var bytes = new MemoryStream();
-            if (bundle is null) throw new BundleRefused("Choose the file of an activity first.");
+            if (bundle is null)
+                throw new BundleRefused("Choose the file of an activity first.");
             await bundle.CopyToAsync(bytes);
             var (activity, document) = await Task.Run(() => bundles.Unpack(bytes.ToArray()));
             return Redirect($"/activities/{drafts.Add(User.TeacherId(), activity, document)}");
@@ -117,13 +139,17 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
     /// <param name="Media">Content hash of its picture; null without one.</param>
     public sealed record Card(long Id, string Title, string? Media, State State, string Content, bool IsPublished, string Progress)
     {
-        public static Card Of(ActivityCard card) => new(
-            card.Id,
-            card.PrivateName is "" ? card.Title : card.PrivateName,
-            card.Media,
-            card.Code is null ? new("draft", "Draft") : card.ClosedAt is null ? new("open", $"Open, code {card.Code}") : new("closed", "Closed"),
-            $"{(card.Panes == 1 ? "" : $"{card.Panes} pictures, ")}{card.Targets} {(card.Targets == 1 ? "row" : "rows")}",
-            card.Code is not null,
-            $"{card.HandedIn} handed in{(card.Working > 0 ? $", {card.Working} working" : "")}");
+        public static Card Of(ActivityCard card) =>
+            new(
+                card.Id,
+                card.PrivateName is "" ? card.Title : card.PrivateName,
+                card.Media,
+                card.Code is null ? new("draft", "Draft")
+                    : card.ClosedAt is null ? new("open", $"Open, code {card.Code}")
+                    : new("closed", "Closed"),
+                $"{(card.Panes == 1 ? "" : $"{card.Panes} pictures, ")}{card.Targets} {(card.Targets == 1 ? "row" : "rows")}",
+                card.Code is not null,
+                $"{card.HandedIn} handed in{(card.Working > 0 ? $", {card.Working} working" : "")}"
+            );
     }
 }

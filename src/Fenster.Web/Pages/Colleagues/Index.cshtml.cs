@@ -20,7 +20,8 @@ public sealed class ColleaguesModel(Teachers teachers) : PageModel
     public void OnPost(string? name, string? email, string? password)
     {
         (Name, Email) = (name?.Trim() ?? "", email?.Trim() ?? "");
-        Problem = Name is not { Length: > 0 and <= 100 } ? "Type the colleague's name."
+        Problem =
+            Name is not { Length: > 0 and <= 100 } ? "Type the colleague's name."
             : Email is not { Length: > 2 and <= 200 } || !Email.Contains('@') ? "Type the colleague's e-mail address."
             : (password?.Length ?? 0) < ShortestPassword ? $"The first password needs at least {ShortestPassword} characters."
             : teachers.ByEmail(Email) is not null ? "Somebody with that address is here already."

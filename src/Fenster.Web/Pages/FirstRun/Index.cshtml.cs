@@ -10,9 +10,14 @@ public sealed class FirstRunModel(Teachers teachers) : PageModel
 {
     public const int ShortestPassword = 10;
 
-    [BindProperty] public string? Name { get; set; }
-    [BindProperty] public string? Email { get; set; }
-    [BindProperty] public string? Password { get; set; }
+    [BindProperty]
+    public string? Name { get; set; }
+
+    [BindProperty]
+    public string? Email { get; set; }
+
+    [BindProperty]
+    public string? Password { get; set; }
     public string? Problem { get; private set; }
 
     public IActionResult OnGet() => teachers.Any() ? Redirect("/sign-in") : Page();
@@ -20,12 +25,15 @@ public sealed class FirstRunModel(Teachers teachers) : PageModel
     public async Task<IActionResult> OnPostAsync()
     {
         var (name, email, password) = ((Name ?? "").Trim(), (Email ?? "").Trim(), Password ?? "");
-        Problem = name.Length is 0 or > 100 ? "Type your name, with up to 100 characters."
+        Problem =
+            name.Length is 0 or > 100 ? "Type your name, with up to 100 characters."
             : !new EmailAddressAttribute().IsValid(email) || email.Length > 200 ? "That is not an email address. Check it and try again."
             : password.Length < ShortestPassword ? $"The password is too short. It needs at least {ShortestPassword} characters."
             : null;
-        if (Problem is not null) return Page();
-        if (teachers.AddFirst(email, name, SignInModel.Hasher.HashPassword(null!, password)) is not { } teacher) return Redirect("/sign-in");
+        if (Problem is not null)
+            return Page();
+        if (teachers.AddFirst(email, name, SignInModel.Hasher.HashPassword(null!, password)) is not { } teacher)
+            return Redirect("/sign-in");
         await Person.SignIn(HttpContext, teacher);
         return Redirect("/activities");
     }

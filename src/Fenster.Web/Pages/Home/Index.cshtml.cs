@@ -8,7 +8,8 @@ public sealed class HomeModel(Teachers teachers) : PageModel
 {
     public IActionResult OnGet()
     {
-        if (User.Identity?.IsAuthenticated == true) return Redirect("/activities");
+        if (User.Identity?.IsAuthenticated == true)
+            return Redirect("/activities");
         return teachers.Any() ? Page() : Redirect("/first-run");
     }
 }

@@ -24,9 +24,14 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
 
     public IActionResult OnGet(string? code)
     {
-        if (Find(code) is not { } publication) return Page();
-        if (Request.Cookies[DeviceCookie.Name(publication)] is { } secret && attempts.DeviceOf(publication.Id, secret) is { } device && attempts.Of(device) is { } attempt
-            && (!IsClosed || attempt.Handed is not null))
+        if (Find(code) is not { } publication)
+            return Page();
+        if (
+            Request.Cookies[DeviceCookie.Name(publication)] is { } secret
+            && attempts.DeviceOf(publication.Id, secret) is { } device
+            && attempts.Of(device) is { } attempt
+            && (!IsClosed || attempt.Handed is not null)
+        )
             return Redirect($"/do/{publication.Code}");
         return Page();
     }
@@ -34,19 +39,25 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
     /// <param name="words">The two words that let another device in; null when they were not asked for.</param>
     public IActionResult OnPost(string? code, string? name, string? words)
     {
-        if (Find(code) is not { } publication || IsClosed) return Page();
+        if (Find(code) is not { } publication || IsClosed)
+            return Page();
         Name = string.Join(' ', (name ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-        Problem = Name.Length == 0 ? "Type your name, so that your teacher knows whose work it is."
+        Problem =
+            Name.Length == 0 ? "Type your name, so that your teacher knows whose work it is."
             : Name.Length > LongestName ? $"That name is too long. It holds up to {LongestName} characters."
             : Name.Any(char.IsControl) ? "That name has a character that can't be shown. Type it again."
             : null;
-        if (Problem is not null) return Page();
+        if (Problem is not null)
+            return Page();
         if (attempts.Join(publication, Name, words) is not { } joined)
         {
             AsksWords = attempts.AwaitsWord(publication.Id, Name);
-            if (AsksWords && words is { Length: > 0 }) guesses.Add(HttpContext, "code");
-            Problem = !AsksWords
-                ? $"Somebody called {Name} is already working on another device. If that is you, go on there, or ask your teacher to let you in here. If not, add the first letter of your surname."
+            if (AsksWords && words is { Length: > 0 })
+                guesses.Add(HttpContext, "code");
+            Problem =
+                !AsksWords
+                    ? $"Somebody called {Name} is already working on another device. If that is you, go on there, or ask "
+                        + "your teacher to let you in here. If not, add the first letter of your surname."
                 : words is { Length: > 0 } ? "Those are not the two words. Ask your teacher to show them to you."
                 : $"{Name} has begun on another device. Type the two words that your teacher gives you.";
             return Page();
@@ -58,7 +69,8 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
     private Publication? Find(string? code)
     {
         Code = JoinCode.Tidy(code);
-        if (Code.Length == 0) return null;
+        if (Code.Length == 0)
+            return null;
         if (guesses.TooMany(HttpContext, "code"))
         {
             Problem = "Too many wrong codes came from here. Wait a minute, then try again.";

@@ -24,7 +24,8 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     /// <param name="pane">From 0; one that is not there stands for the first.</param>
     public IActionResult OnGet(long id, int pane = 0)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         Draft = draft;
         var activity = ActivityDocument.Read(draft.Document);
         Pane = pane >= 0 && pane < activity.Panes.Length ? pane : 0;
@@ -64,7 +65,8 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     /// <summary>Makes a prepared picture the pane's; what stands on it moves with it.</summary>
     public IActionResult OnPostHang(long id, [FromBody] JsonElement sent)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         if (Read(sent) is not { Picture: { } picture } hanging || media.SizeOf(picture.Media) is not { } size)
             throw new DocumentRefused("picture", "The picture could not be read, or it is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
@@ -81,7 +83,8 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
 
     public IActionResult OnPostPanes(long id, [FromBody] Several? wish)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         if (wish?.Pictures is not { } hashes || hashes.Select(media.SizeOf).ToList() is not { } sizes || sizes.Contains(null))
             throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
@@ -96,7 +99,8 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     /// <summary>Each picture becomes a label: trimmed, and as high as all of them.</summary>
     public async Task<IActionResult> OnPostLabels(long id, [FromBody] Several? wish)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         if (wish?.Pictures is not { } hashes || hashes.Any(hash => media.SizeOf(hash) is null))
             throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
@@ -106,7 +110,14 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
         foreach (var (hash, i) in hashes.Select((hash, i) => (hash, i)))
         {
             var face = await upload.LabelOf(hash, HttpContext.RequestAborted);
-            labels.Add(new() { Id = fresh.Next(), Text = wish.Names?.ElementAtOrDefault(i) ?? "Picture", Face = new PictureFace(face.Hash, face.Width, face.Height) });
+            labels.Add(
+                new()
+                {
+                    Id = fresh.Next(),
+                    Text = wish.Names?.ElementAtOrDefault(i) ?? "Picture",
+                    Face = new PictureFace(face.Hash, face.Width, face.Height),
+                }
+            );
         }
         panes[index] = panes[index] with { Labels = [.. panes[index].Labels, .. labels] };
         return Keep(id, draft, wish.Version, activity with { Panes = [.. panes] });
@@ -120,18 +131,30 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
 
         public string Next()
         {
-            do number++; while (!taken.Add($"{word}-{number}"));
+            do number++;
+            while (!taken.Add($"{word}-{number}"));
             return $"{word}-{number}";
         }
     }
 
     private IActionResult Keep(long id, Draft draft, long version, Activity changed)
     {
-        if (Soundness.Faults(changed) is [var fault, ..]) throw new DocumentRefused(fault.Where, fault.Sentence);
-        if (drafts.Save(User.TeacherId(), id, version, changed, ActivityDocument.Write(changed, draft.Document)) is not { } outcome) return NotFound();
+        if (Soundness.Faults(changed) is [var fault, ..])
+            throw new DocumentRefused(fault.Where, fault.Sentence);
+        if (drafts.Save(User.TeacherId(), id, version, changed, ActivityDocument.Write(changed, draft.Document)) is not { } outcome)
+            return NotFound();
         return outcome.Saved
             ? new JsonResult(new { outcome.Version })
-            : new JsonResult(new { error = "This activity was changed in another window meanwhile. Open the picture room again from there; the picture itself is on your shelf." }) { StatusCode = StatusCodes.Status409Conflict };
+            : new JsonResult(
+                new
+                {
+                    error = "This activity was changed in another window meanwhile. Open the picture "
+                        + "room again from there; the picture itself is on your shelf.",
+                }
+            )
+            {
+                StatusCode = StatusCodes.Status409Conflict,
+            };
     }
 
     public IActionResult OnGetSearch(string? words) => new JsonResult(search.Find(words ?? ""), DocumentJson.Options);
@@ -139,22 +162,42 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     /// <summary>Puts a picture that was found onto the teacher's shelf.</summary>
     public async Task<IActionResult> OnPostTake(string picture)
     {
-        if (search.Fetch(picture) is not ({ } found, var bytes)) return NotFound();
+        if (search.Fetch(picture) is not ({ } found, var bytes))
+            return NotFound();
         var prepared = await Task.Run(() => PictureReader.Read(bytes));
         media.Save(prepared, bytes);
         shelf.Put(User.TeacherId(), prepared.Hash, found.Title);
-        return new JsonResult(new { prepared.Hash, Name = found.Title, prepared.Width, prepared.Height, found.AltText, found.Credit });
+        return new JsonResult(
+            new
+            {
+                prepared.Hash,
+                Name = found.Title,
+                prepared.Width,
+                prepared.Height,
+                found.AltText,
+                found.Credit,
+            }
+        );
     }
 
     /// <summary>Draws a plain board and puts it onto the teacher's shelf.</summary>
     public async Task<IActionResult> OnPostBoard([FromBody] BoardWish? wish)
     {
-        if (wish is null) throw new PictureRefused("What the board should be could not be read.");
+        if (wish is null)
+            throw new PictureRefused("What the board should be could not be read.");
         var bytes = Boards.Draw(wish);
         var prepared = await Task.Run(() => PictureReader.Read(bytes));
         media.Save(prepared, bytes);
         shelf.Put(User.TeacherId(), prepared.Hash, "Board");
-        return new JsonResult(new { prepared.Hash, Name = "Board", prepared.Width, prepared.Height });
+        return new JsonResult(
+            new
+            {
+                prepared.Hash,
+                Name = "Board",
+                prepared.Width,
+                prepared.Height,
+            }
+        );
     }
 
     public IActionResult OnPostForget(string hash)

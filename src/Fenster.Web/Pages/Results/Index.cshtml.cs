@@ -18,6 +18,10 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
     public IReadOnlyList<Line> Lines { get; private set; } = [];
     public AttemptSums Sums { get; private set; } = new();
 
+    /// <summary>What those who handed in earned, as the end of a sentence; empty when nobody did.</summary>
+    public string OnAverage =>
+        Sums.Mean is { } mean ? string.Create(CultureInfo.InvariantCulture, $", on average {mean:0.#} of {Sums.Possible:0.##} points") : "";
+
     /// <summary>From 1.</summary>
     public int Number { get; private set; } = 1;
     public int Pages => (int)Math.Max(1, (Sums.All + PageSize - 1) / PageSize);
@@ -27,9 +31,11 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
     /// <param name="page">From 1; one that is not there stands for the nearest.</param>
     public IActionResult OnGet(long id, [FromQuery(Name = "page")] int page = 1)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         (Id, Title) = (id, draft.Title);
-        if (publications.OfActivity(id) is not { } publication) return Page();
+        if (publications.OfActivity(id) is not { } publication)
+            return Page();
         Code = publication.Code;
         Sums = attempts.Sums(publication.Id);
         Number = Math.Clamp(page, 1, Pages);
@@ -39,21 +45,34 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
 
     public IActionResult OnGetCsv(long id)
     {
-        if (drafts.Find(User.TeacherId(), id) is null) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is null)
+            return NotFound();
         var all = publications.OfActivity(id) is { } publication ? attempts.Page(publication.Id) : [];
-        var csv = ResultsTable.Write(all.Select(a => new ResultLine(a.Name, a.StartedAt, a.Handed?.At, a.Handed?.Score, a.Handed?.Possible, a.Handed?.Grade, a.Handed?.MaximumGrade)));
+        var csv = ResultsTable.Write(
+            all.Select(a => new ResultLine(
+                a.Name,
+                a.StartedAt,
+                a.Handed?.At,
+                a.Handed?.Score,
+                a.Handed?.Possible,
+                a.Handed?.Grade,
+                a.Handed?.MaximumGrade
+            ))
+        );
         return File(csv, "text/csv; charset=utf-8", $"results-{id}.csv");
     }
 
-    private Line LineOf(AttemptLine attempt) => attempt.Handed is { } handed
-        ? new(
-            attempt.Id,
-            attempt.Name,
-            $"Handed in {handed.At.ToString("d MMM, HH:mm", CultureInfo.InvariantCulture)} UTC",
-            $"{Plain(handed.Score)} of {Plain(handed.Possible)}",
-            handed.Possible > 0 ? handed.Score / handed.Possible : null,
-            $"{handed.Grade.ToString("0.00", CultureInfo.InvariantCulture)} of {Plain(handed.MaximumGrade)}")
-        : new(attempt.Id, attempt.Name, Working(attempt), "", null, "");
+    private Line LineOf(AttemptLine attempt) =>
+        attempt.Handed is { } handed
+            ? new(
+                attempt.Id,
+                attempt.Name,
+                $"Handed in {handed.At.ToString("d MMM, HH:mm", CultureInfo.InvariantCulture)} UTC",
+                $"{Plain(handed.Score)} of {Plain(handed.Possible)}",
+                handed.Possible > 0 ? handed.Score / handed.Possible : null,
+                $"{handed.Grade.ToString("0.00", CultureInfo.InvariantCulture)} of {Plain(handed.MaximumGrade)}"
+            )
+            : new(attempt.Id, attempt.Name, Working(attempt), "", null, "");
 
     private string Working(AttemptLine attempt) =>
         $"Working, {attempt.Placed} of {publications.Activity(attempt.RevisionId).Panes.Sum(pane => pane.Targets.Length)} placed";

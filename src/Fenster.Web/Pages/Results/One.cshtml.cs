@@ -30,26 +30,46 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
 
     public IActionResult OnGet(long id, long attempt)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft || publications.OfActivity(id) is not { } publication) return NotFound();
-        if (attempts.One(publication.Id, attempt) is not { } found) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft || publications.OfActivity(id) is not { } publication)
+            return NotFound();
+        if (attempts.One(publication.Id, attempt) is not { } found)
+            return NotFound();
         (Id, Title, Attempt) = (id, draft.Title, found);
         (Before, After) = attempts.Neighbours(publication.Id, found);
 
         var activity = publications.Activity(found.RevisionId);
         var responses = found.Responses;
-        var everything = activity with { Rules = activity.Rules with { Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn } }, PaneOrder = PaneOrder.AsListed, Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })] };
-        ViewJson = JsonSerializer.Serialize(StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses), DocumentJson.Options);
+        var everything = activity with
+        {
+            Rules = activity.Rules with
+            {
+                Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn },
+            },
+            PaneOrder = PaneOrder.AsListed,
+            Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })],
+        };
+        ViewJson = JsonSerializer.Serialize(
+            StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses),
+            DocumentJson.Options
+        );
         var score = Scorer.Score(activity, responses);
         State = found.Handed is { At: var at }
-            ? $"{Number(score.Score)} of {Number(score.Possible)} points, handed in {at.ToString("d MMMM, HH:mm", CultureInfo.InvariantCulture)} UTC."
+            ? $"{Number(score.Score)} of {Number(score.Possible)} points, handed in "
+                + $"{at.ToString("d MMMM, HH:mm", CultureInfo.InvariantCulture)} UTC."
             : $"Still working. As it stands, {Number(score.Score)} of {Number(score.Possible)} points.";
-        Rows = [.. activity.Panes.SelectMany((pane, i) => RowsOf(pane, responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty), score.Panes[i]))];
+        Rows =
+        [
+            .. activity.Panes.SelectMany(
+                (pane, i) => RowsOf(pane, responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty), score.Panes[i])
+            ),
+        ];
         return Page();
     }
 
     public IActionResult OnPostLetIn(long id, long attempt)
     {
-        if (drafts.Find(User.TeacherId(), id) is null || publications.OfActivity(id) is not { } publication) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is null || publications.OfActivity(id) is not { } publication)
+            return NotFound();
         attempts.LetIn(publication.Id, attempt);
         return RedirectToPage();
     }
@@ -61,8 +81,11 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
         {
             var words = TargetWords.Of(pane, pane.Targets.First(target => target.Id == points.Target), response);
             return new Row(
-                words.Name == words.Key || words.Key == "" ? words.Name : $"{words.Name}: {words.Key}", words.Given == "" ? "nothing" : words.Given,
-                states[points.Target].ToString().ToLowerInvariant(), $"{Number(points.Points)} of {Number(points.Possible)}");
+                words.Name == words.Key || words.Key == "" ? words.Name : $"{words.Name}: {words.Key}",
+                words.Given == "" ? "nothing" : words.Given,
+                states[points.Target].ToString().ToLowerInvariant(),
+                $"{Number(points.Points)} of {Number(points.Possible)}"
+            );
         });
     }
 

@@ -8,7 +8,8 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers, Bundles bundles, PublicAddress address) : PageModel
+public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers, Bundles bundles, PublicAddress address)
+    : PageModel
 {
     public long Id { get; private set; }
     public Activity Activity { get; private set; } = null!;
@@ -18,7 +19,8 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
     /// <summary>Whether the draft differs from what is published.</summary>
     public bool HasNews { get; private set; }
 
-    public (string Check, string Reveal, string Score) Rules => (RuleSentences.Check(Activity), RuleSentences.Reveal(Activity), RuleSentences.Score(Activity));
+    public (string Check, string Reveal, string Score) Rules =>
+        (RuleSentences.Check(Activity), RuleSentences.Reveal(Activity), RuleSentences.Score(Activity));
     public bool NeedsAltText => Activity.Panes.Any(pane => string.IsNullOrWhiteSpace(pane.Picture?.AltText));
 
     /// <summary>How many of its pictures, sounds and videos are lost.</summary>
@@ -32,22 +34,27 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
 
     public IActionResult OnPostPublish(long id)
     {
-        if (!Load(id)) return NotFound();
-        if (Obstacles.Count > 0) return Page();
-        if (HasNews) publications.Publish(id, Document);
+        if (!Load(id))
+            return NotFound();
+        if (Obstacles.Count > 0)
+            return Page();
+        if (HasNews)
+            publications.Publish(id, Document);
         return RedirectToPage();
     }
 
     public IActionResult OnPostClose(long id)
     {
-        if (!Load(id)) return NotFound();
+        if (!Load(id))
+            return NotFound();
         publications.Close(id);
         return RedirectToPage();
     }
 
     public IActionResult OnPostReopen(long id)
     {
-        if (!Load(id)) return NotFound();
+        if (!Load(id))
+            return NotFound();
         publications.Reopen(id);
         return RedirectToPage();
     }
@@ -58,9 +65,12 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
     /// <summary>Gives a colleague on this server a copy of the draft, which is theirs from then on.</summary>
     public IActionResult OnPostGive(long id, string? email)
     {
-        if (!Load(id)) return NotFound();
-        if (teachers.ByEmail(email?.Trim() ?? "") is not { } colleague) Given = "Nobody with that address teaches here. Let them in under Colleagues first, or send them the activity as a file.";
-        else if (colleague.Id == User.TeacherId()) Given = "That is your own address. The list of activities makes a copy for yourself.";
+        if (!Load(id))
+            return NotFound();
+        if (teachers.ByEmail(email?.Trim() ?? "") is not { } colleague)
+            Given = "Nobody with that address teaches here. Let them in under Colleagues first, or send them the activity as a file.";
+        else if (colleague.Id == User.TeacherId())
+            Given = "That is your own address. The list of activities makes a copy for yourself.";
         else
         {
             drafts.Add(colleague.Id, Activity, Document);
@@ -71,7 +81,8 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
 
     private bool Load(long id)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return false;
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return false;
         Id = id;
         Activity = ActivityDocument.Read(draft.Document);
         Document = ActivityDocument.Write(Activity, draft.Document);

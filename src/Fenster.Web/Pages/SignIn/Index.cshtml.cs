@@ -13,9 +13,14 @@ public sealed class SignInModel(Teachers teachers, WrongGuesses guesses) : PageM
     // Verified when there is no such teacher, so that the answer takes as long.
     private static readonly string NobodysHash = Hasher.HashPassword(null!, Guid.NewGuid().ToString());
 
-    [BindProperty] public string? Email { get; set; }
-    [BindProperty] public string? Password { get; set; }
-    [BindProperty(Name = "then", SupportsGet = true)] public string? Then { get; set; }
+    [BindProperty]
+    public string? Email { get; set; }
+
+    [BindProperty]
+    public string? Password { get; set; }
+
+    [BindProperty(Name = "then", SupportsGet = true)]
+    public string? Then { get; set; }
     public string? Problem { get; private set; }
 
     public void OnGet() { }

@@ -6,7 +6,10 @@ using Fenster.Store;
 
 namespace Fenster.Web.Pages;
 
-/// <summary>What the server says to moves: the work as it stands, of which only the panes that were worked on are told, and each move that was not made.</summary>
+/// <summary>
+/// What the server says to moves: the work as it stands, of which only the panes that were worked on are told, and each move that was
+/// not made.
+/// </summary>
 /// <param name="Refused">All other moves that were sent are stored.</param>
 internal sealed record Answer(WorkView Work, ImmutableArray<RefusedView> Refused)
 {

@@ -13,15 +13,22 @@ public sealed class StudentModel(Publications publications, Attempts attempts, T
 
     public IActionResult OnGet(string code)
     {
-        if (publications.ByCode(JoinCode.Tidy(code)) is not { } publication
+        if (
+            publications.ByCode(JoinCode.Tidy(code)) is not { } publication
             || Request.Cookies[DeviceCookie.Name(publication)] is not { } secret
             || attempts.DeviceOf(publication.Id, secret) is not { } device
-            || attempts.Of(device) is not { } attempt)
+            || attempts.Of(device) is not { } attempt
+        )
             return Redirect($"/join/{Uri.EscapeDataString(code)}");
-        if (publication.IsShut(clock.GetUtcNow()) && attempt.Handed is null) return Redirect($"/join/{publication.Code}");
+        if (publication.IsShut(clock.GetUtcNow()) && attempt.Handed is null)
+            return Redirect($"/join/{publication.Code}");
         Work = new(
-            StudentView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses), attempt.Name,
-            $"/do/{publication.Code}/place", $"/do/{publication.Code}/hand-in", $"attempt-{attempt.Id}");
+            StudentView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses),
+            attempt.Name,
+            $"/do/{publication.Code}/place",
+            $"/do/{publication.Code}/hand-in",
+            $"attempt-{attempt.Id}"
+        );
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
@@ -33,12 +40,16 @@ internal static class DeviceCookie
     public static string Name(Publication publication) => $"fenster-attempt-{publication.Id}";
 
     public static void Set(HttpContext context, Publication publication, string secret) =>
-        context.Response.Cookies.Append(Name(publication), secret, new()
-        {
-            HttpOnly = true,
-            IsEssential = true,
-            MaxAge = TimeSpan.FromDays(90),
-            SameSite = SameSiteMode.Lax,
-            Secure = context.Request.IsHttps,
-        });
+        context.Response.Cookies.Append(
+            Name(publication),
+            secret,
+            new()
+            {
+                HttpOnly = true,
+                IsEssential = true,
+                MaxAge = TimeSpan.FromDays(90),
+                SameSite = SameSiteMode.Lax,
+                Secure = context.Request.IsHttps,
+            }
+        );
 }

@@ -17,16 +17,22 @@ public sealed record MovesSent(MoveSent?[]? Moves)
     /// <exception cref="MovesRefused">Nothing of what was sent can be told apart.</exception>
     public static (IReadOnlyList<KeyedMove> Moves, ImmutableArray<RefusedMove> Refused) Resolve(MovesSent? sent, Seat seat)
     {
-        if (sent?.Moves is not { } moves) throw new MovesRefused(new(Refused.Unreadable));
-        if (moves.Length > Most) throw new MovesRefused(new(Refused.TooManyAtOnce, Most));
+        if (sent?.Moves is not { } moves)
+            throw new MovesRefused(new(Refused.Unreadable));
+        if (moves.Length > Most)
+            throw new MovesRefused(new(Refused.TooManyAtOnce, Most));
         var (resolved, refused) = (new List<KeyedMove>(), ImmutableArray.CreateBuilder<RefusedMove>());
         foreach (var move in moves)
         {
-            if (move?.Key is not { Length: > 0 and <= MoveSent.LongestKey } key) throw new MovesRefused(new(Refused.Unreadable));
+            if (move?.Key is not { Length: > 0 and <= MoveSent.LongestKey } key)
+                throw new MovesRefused(new(Refused.Unreadable));
             var (known, refusal) = (default((string Pane, Move Move)?), (Refusal?)null);
-            if (move.Read() is { } read) known = seat.Resolve(move.Pane ?? "", read, out refusal);
-            if (known is var (pane, made)) resolved.Add(new(key, pane, made));
-            else refused.Add(new(key, refusal ?? new(Refused.Unreadable)));
+            if (move.Read() is { } read)
+                known = seat.Resolve(move.Pane ?? "", read, out refusal);
+            if (known is var (pane, made))
+                resolved.Add(new(key, pane, made));
+            else
+                refused.Add(new(key, refusal ?? new(Refused.Unreadable)));
         }
         return (resolved, refused.ToImmutable());
     }

@@ -29,12 +29,18 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
     {
         if (!sameSite.Allows(context.Request))
         {
-            await Refuse(context, StatusCodes.Status403Forbidden, "This was sent from another site. Open the activity itself and go on there; your work is kept.");
+            await Refuse(
+                context,
+                StatusCodes.Status403Forbidden,
+                "This was sent from another site. Open the activity itself and go on there; your work is kept."
+            );
             return;
         }
-        if (publications.ByCode(JoinCode.Tidy(code)) is not { } publication
+        if (
+            publications.ByCode(JoinCode.Tidy(code)) is not { } publication
             || context.Request.Cookies[DeviceCookie.Name(publication)] is not { } secret
-            || attempts.DeviceOf(publication.Id, secret) is not { } device)
+            || attempts.DeviceOf(publication.Id, secret) is not { } device
+        )
         {
             await Refuse(context, StatusCodes.Status403Forbidden, Forgotten);
             return;
@@ -49,18 +55,24 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
         var received = clock.GetUtcNow();
         var taken = publication.IsShut(received) ? new(null, [], Shut.Closed) : await attempts.Append(device, moves, received);
         var refused = unread.AddRange(taken.Refused);
-        if (isHandIn && taken.Attempt is not null) taken = await attempts.HandIn(device, received);
+        if (isHandIn && taken.Attempt is not null)
+            taken = await attempts.HandIn(device, received);
         if (taken.Attempt is not { } attempt)
         {
-            await (taken.Shut == Shut.Closed
-                ? Refuse(context, StatusCodes.Status410Gone, "The activity has closed. What you placed before is kept.")
-                : Refuse(context, StatusCodes.Status403Forbidden, Forgotten));
+            await (
+                taken.Shut == Shut.Closed
+                    ? Refuse(context, StatusCodes.Status410Gone, "The activity has closed. What you placed before is kept.")
+                    : Refuse(context, StatusCodes.Status403Forbidden, Forgotten)
+            );
             return;
         }
         var panes = attempt.Handed is null ? moves.Select(move => move.Pane).ToHashSet() : null;
         // What was refused may still be drawn: its pane is told too.
-        if (panes is not null && unread.Length > 0) panes = null;
-        await Pages.Answer.Of(WorkView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses, panes), refused).Write(context.Response);
+        if (panes is not null && unread.Length > 0)
+            panes = null;
+        await Pages
+            .Answer.Of(WorkView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses, panes), refused)
+            .Write(context.Response);
     }
 
     private const string Forgotten = "This device is no longer part of the activity. Join again with the code and the same name.";
@@ -69,7 +81,11 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
     {
         try
         {
-            return await JsonSerializer.DeserializeAsync<MovesSent>(request.Body, JsonSerializerOptions.Web, request.HttpContext.RequestAborted);
+            return await JsonSerializer.DeserializeAsync<MovesSent>(
+                request.Body,
+                JsonSerializerOptions.Web,
+                request.HttpContext.RequestAborted
+            );
         }
         catch (JsonException)
         {

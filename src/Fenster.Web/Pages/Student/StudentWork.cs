@@ -12,5 +12,8 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
     /// <summary>Where a trial gets moves to play; null for a student.</summary>
     public string? PlayUrl { get; init; }
 
+    /// <summary>What to do where the teacher says nothing; empty when the picture says it.</summary>
+    public string WhatToDo => View.Work.Open && View.Panes.Any(pane => pane.Zones.Length > 0) ? "Put each label where it belongs." : "";
+
     public string ViewJson => JsonSerializer.Serialize(View, DocumentJson.Options);
 }

@@ -13,7 +13,11 @@ public sealed class TrialModel(Drafts drafts) : PageModel
 {
     /// <summary>Screens to try it on, in CSS pixels; common practice.</summary>
     public static readonly (string Name, string Word, int Width, int Height)[] Screens =
-        [("phone", "Phone", 360, 640), ("tablet", "Tablet", 768, 1024), ("laptop", "Laptop", 1280, 720)];
+    [
+        ("phone", "Phone", 360, 640),
+        ("tablet", "Tablet", 768, 1024),
+        ("laptop", "Laptop", 1280, 720),
+    ];
 
     public long Id { get; private set; }
     public IReadOnlyList<string> Obstacles { get; private set; } = [];
@@ -26,11 +30,13 @@ public sealed class TrialModel(Drafts drafts) : PageModel
 
     public IActionResult OnGet(long id)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         Id = id;
         var activity = ActivityDocument.Read(draft.Document);
         Obstacles = Readiness.Sentences(activity);
-        if (Obstacles.Count == 0) Guess = Reading.Of(activity).Guess;
+        if (Obstacles.Count == 0)
+            Guess = Reading.Of(activity).Guess;
         NotePoints = activity.Panes.Sum(pane => pane.Weight * pane.Targets.OfType<OpenNote>().Sum(note => note.Points));
         Response.Headers.CacheControl = "no-store";
         return Page();

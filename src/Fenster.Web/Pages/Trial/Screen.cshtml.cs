@@ -19,11 +19,16 @@ public sealed class TrialScreenModel(Drafts drafts) : PageModel
     /// <param name="at">An earlier version; null for the draft as it is.</param>
     public IActionResult OnGet(long id, long? at)
     {
-        if (Draft(id, at) is not { } activity || Readiness.Obstacles(activity).Count > 0) return NotFound();
+        if (Draft(id, at) is not { } activity || Readiness.Obstacles(activity).Count > 0)
+            return NotFound();
         var seed = RandomNumberGenerator.GetInt32(int.MaxValue);
         Work = new(
-            StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty), "You, trying it",
-            $"/activities/{id}/try/screen?handler=Moves&seed={seed}&at={at}", $"/activities/{id}/try/screen?handler=HandIn&seed={seed}&at={at}", null)
+            StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty),
+            "You, trying it",
+            $"/activities/{id}/try/screen?handler=Moves&seed={seed}&at={at}",
+            $"/activities/{id}/try/screen?handler=HandIn&seed={seed}&at={at}",
+            null
+        )
         {
             PlayUrl = $"/activities/{id}/try/screen?handler=Play&seed={seed}&at={at}",
         };
@@ -42,23 +47,30 @@ public sealed class TrialScreenModel(Drafts drafts) : PageModel
     /// <summary>Moves that this screen can play: of the key, or of a student who acts blindly.</summary>
     public IActionResult OnGetPlay(long id, long seed, long? at, bool blind)
     {
-        if (Draft(id, at) is not { } activity) return NotFound();
+        if (Draft(id, at) is not { } activity)
+            return NotFound();
         var seat = new Seat(activity, seed);
         var moves = activity.Panes.SelectMany(pane =>
-            MovesOf.Response(pane, blind ? Guessing.Play(pane, Random.Shared) : Keys.Of(pane)).Select(move => seat.Name(pane.Id, move)));
-        return new JsonResult(moves.OrderBy(move => move.Pane.Length).ThenBy(move => move.Pane).Select(move => new ToPlay(move.Pane, move.Move)), DocumentJson.Options);
+            MovesOf.Response(pane, blind ? Guessing.Play(pane, Random.Shared) : Keys.Of(pane)).Select(move => seat.Name(pane.Id, move))
+        );
+        return new JsonResult(
+            moves.OrderBy(move => move.Pane.Length).ThenBy(move => move.Pane).Select(move => new ToPlay(move.Pane, move.Move)),
+            DocumentJson.Options
+        );
     }
 
     private IActionResult See(long id, long seed, long? at, MovesSent? sent, Moment moment)
     {
-        if (Draft(id, at) is not { } activity) return NotFound();
+        if (Draft(id, at) is not { } activity)
+            return NotFound();
         var seat = new Seat(activity, seed);
         var (moves, refused) = MovesSent.Resolve(sent, seat);
         var responses = ResponseDocument.Empty;
         foreach (var move in moves)
         {
             var made = Progress.Make(activity, responses, move.Pane, move.Move);
-            if (made.Refusal is { } refusal) refused = refused.Add(new(move.Key, refusal));
+            if (made.Refusal is { } refusal)
+                refused = refused.Add(new(move.Key, refusal));
             responses = made.After;
         }
         return new JsonResult(Answer.Of(WorkView.At(moment, seat, responses), refused), DocumentJson.Options);

@@ -20,7 +20,8 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
 
     public IActionResult OnGet(long id)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         Draft = draft;
         var activity = ActivityDocument.Read(draft.Document);
         SaysJson = JsonSerializer.Serialize(Says.Of(activity), DocumentJson.Options);
@@ -29,15 +30,17 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
     }
 
     /// <summary>The newest draft, for a window that has an older one.</summary>
-    public IActionResult OnGetDraft(long id) => drafts.Find(User.TeacherId(), id) is { } draft
-        ? new JsonResult(new { draft.Version, document = JsonSerializer.Deserialize<JsonElement>(draft.Document) })
-        : NotFound();
+    public IActionResult OnGetDraft(long id) =>
+        drafts.Find(User.TeacherId(), id) is { } draft
+            ? new JsonResult(new { draft.Version, document = JsonSerializer.Deserialize<JsonElement>(draft.Document) })
+            : NotFound();
 
     /// <summary>The rules of one target as sentences; empty when the draft has no such target yet.</summary>
     /// <param name="pane">Counted from 0.</param>
     public IActionResult OnGetWords(long id, int pane, string? target)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft) return NotFound();
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
         var on = ActivityDocument.Read(draft.Document).Panes.ElementAtOrDefault(pane);
         var words = on?.Targets.FirstOrDefault(t => t.Id == target) is { } found ? TargetSentences.Of(on, found) : [];
         return new JsonResult(words, DocumentJson.Options);
@@ -53,7 +56,11 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
     /// <summary>Boxes at the sides of the picture whose lines to the spots don't cross.</summary>
     public IActionResult OnPostLines(long id, [FromBody] Lines? lines)
     {
-        if (lines?.Spots is not { Count: <= MostLines } spots || !spots.All(spot => spot.IsFinite) || !(lines.Width > 0 && lines.Height > 0 && lines.Plane.Width > 0 && lines.Plane.Height > 0))
+        if (
+            lines?.Spots is not { Count: <= MostLines } spots
+            || !spots.All(spot => spot.IsFinite)
+            || !(lines.Width > 0 && lines.Height > 0 && lines.Plane.Width > 0 && lines.Plane.Height > 0)
+        )
             throw new DocumentRefused("", $"Leader lines can be laid out for up to {MostLines} zones on a picture.");
         return new JsonResult(Leaders.LayOut(spots, lines.Width, lines.Height, lines.Plane), DocumentJson.Options);
     }
@@ -64,13 +71,26 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
 
     public IActionResult OnPostSave(long id, [FromBody] Save? save)
     {
-        if (save is null) throw new DocumentRefused("", "What was to be saved could not be read.");
+        if (save is null)
+            throw new DocumentRefused("", "What was to be saved could not be read.");
         var activity = ActivityDocument.Read(save.Document.GetRawText());
-        if (drafts.Save(User.TeacherId(), id, save.Version, activity, ActivityDocument.Write(activity, save.Document.GetRawText())) is not { } outcome)
+        if (
+            drafts.Save(User.TeacherId(), id, save.Version, activity, ActivityDocument.Write(activity, save.Document.GetRawText()))
+            is not { } outcome
+        )
             return NotFound();
         return outcome.Saved
             ? new JsonResult(new Saved(outcome.Version, Says.Of(activity)), DocumentJson.Options)
-            : new JsonResult(new { outcome.Version, error = "This activity was changed in another window. Nothing of either is lost: choose which one to go on with." }) { StatusCode = StatusCodes.Status409Conflict };
+            : new JsonResult(
+                new
+                {
+                    outcome.Version,
+                    error = "This activity was changed in another window. Nothing of either is lost: choose which one to go on with.",
+                }
+            )
+            {
+                StatusCode = StatusCodes.Status409Conflict,
+            };
     }
 }
 
@@ -89,6 +109,11 @@ public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneR
     public static Says Of(Activity activity)
     {
         var reading = Reading.Of(activity);
-        return new(RulesInWords.Of(activity), [.. activity.Panes.Select(pane => RulesInWords.Of(activity, pane))], reading.Remarks, reading.Guess);
+        return new(
+            RulesInWords.Of(activity),
+            [.. activity.Panes.Select(pane => RulesInWords.Of(activity, pane))],
+            reading.Remarks,
+            reading.Guess
+        );
     }
 }

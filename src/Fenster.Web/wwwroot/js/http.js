@@ -21,19 +21,26 @@ export function post(url, body) {
   })
 }
 
-/** Sends a file, and tells how far it is. @param {string} url @param {Blob} file @param {(share: number) => void} onProgress From 0 to 1: all is sent, and the server works on it. @returns {Promise<Answer>} */
-export const upload = (url, file, onProgress) => new Promise(resolve => {
-  const request = new XMLHttpRequest()
-  request.open('POST', url)
-  request.setRequestHeader('X-Form-Token', token())
-  request.setRequestHeader('Content-Type', 'application/octet-stream')
-  request.setRequestHeader('Accept', 'application/json')
-  request.responseType = 'json'
-  request.upload.addEventListener('progress', event => onProgress(event.lengthComputable ? event.loaded / event.total : 0))
-  request.addEventListener('load', () => resolve(answerOf(request.status, request.response ?? {})))
-  request.addEventListener('error', () => resolve(unreached))
-  request.send(file)
-})
+/**
+ * Sends a file, and tells how far it is.
+ * @param {string} url
+ * @param {Blob} file
+ * @param {(share: number) => void} onProgress From 0 to 1: all is sent, and the server works on it.
+ * @returns {Promise<Answer>}
+ */
+export const upload = (url, file, onProgress) =>
+  new Promise(resolve => {
+    const request = new XMLHttpRequest()
+    request.open('POST', url)
+    request.setRequestHeader('X-Form-Token', token())
+    request.setRequestHeader('Content-Type', 'application/octet-stream')
+    request.setRequestHeader('Accept', 'application/json')
+    request.responseType = 'json'
+    request.upload.addEventListener('progress', event => onProgress(event.lengthComputable ? event.loaded / event.total : 0))
+    request.addEventListener('load', () => resolve(answerOf(request.status, request.response ?? {})))
+    request.addEventListener('error', () => resolve(unreached))
+    request.send(file)
+  })
 
 /** @param {string} url @returns {Promise<Answer>} */
 export const get = url => request(url, {})
@@ -41,7 +48,11 @@ export const get = url => request(url, {})
 /** @param {string} url @param {RequestInit} options @returns {Promise<Answer>} */
 async function request(url, options) {
   try {
-    const response = await fetch(url, { ...options, headers: { ...options.headers, Accept: 'application/json' }, credentials: 'same-origin' })
+    const response = await fetch(url, {
+      ...options,
+      headers: { ...options.headers, Accept: 'application/json' },
+      credentials: 'same-origin',
+    })
     return answerOf(response.status, await response.json().catch(() => ({})))
   } catch {
     return unreached
@@ -54,5 +65,5 @@ const unreached = { ok: false, offline: true, status: 0, body: {}, sentence: 'Th
 /** @param {number} status @param {any} body @returns {Answer} */
 function answerOf(status, body) {
   const ok = status >= 200 && status < 300
-  return { ok, offline: false, status, body, sentence: ok ? '' : body.error ?? 'Something went wrong on the server. Try again.' }
+  return { ok, offline: false, status, body, sentence: ok ? '' : (body.error ?? 'Something went wrong on the server. Try again.') }
 }

@@ -1,5 +1,5 @@
 // Bootstrap's colours follow the system's setting. Runs before the first paint, so it is no module.
-(() => {
+;(() => {
   const dark = matchMedia('(prefers-color-scheme: dark)')
   const apply = () => document.documentElement.setAttribute('data-bs-theme', dark.matches ? 'dark' : 'light')
   dark.addEventListener('change', apply)

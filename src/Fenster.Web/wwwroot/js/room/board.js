@@ -7,10 +7,12 @@ export function listenForBoards(form, url, choose, complain) {
   /** @param {string} id */
   const field = id => /** @type {HTMLInputElement} */ (form.querySelector(`#board-${id}`))
   const fit = () => {
-    for (const label of /** @type {NodeListOf<HTMLElement>} */ (form.querySelectorAll('[data-for]'))) label.hidden = !label.dataset.for?.split(' ').includes(field('kind').value)
+    for (const label of /** @type {NodeListOf<HTMLElement>} */ (form.querySelectorAll('[data-for]')))
+      label.hidden = !label.dataset.for?.split(' ').includes(field('kind').value)
   }
   field('kind').addEventListener('change', () => {
-    if (field('kind').value === 'timeline' && field('from').value === '0') for (const [id, value] of Object.entries({ from: '1900', to: '2000', step: '10' })) field(id).value = value
+    if (field('kind').value === 'timeline' && field('from').value === '0')
+      for (const [id, value] of Object.entries({ from: '1900', to: '2000', step: '10' })) field(id).value = value
     fit()
   })
   fit()
@@ -18,8 +20,15 @@ export function listenForBoards(form, url, choose, complain) {
     event.preventDefault()
     const kind = field('kind').value
     const wish = {
-      kind, from: Number(field('from').value), to: Number(field('to').value), step: Number(field(kind === 'squared' ? 'squares' : 'step').value),
-      names: field('names').value.split(',').map(name => name.trim()).filter(Boolean), colour: field('colour').value,
+      kind,
+      from: Number(field('from').value),
+      to: Number(field('to').value),
+      step: Number(field(kind === 'squared' ? 'squares' : 'step').value),
+      names: field('names')
+        .value.split(',')
+        .map(name => name.trim())
+        .filter(Boolean),
+      colour: field('colour').value,
     }
     const answer = await post(`${url}?handler=Board`, wish)
     complain(answer.ok ? '' : answer.sentence)

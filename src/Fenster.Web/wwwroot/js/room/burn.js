@@ -13,7 +13,10 @@ const drawingWidth = 2400
 /** What is painted onto a small picture stays sharp on a laptop's full screen. */
 const paintedWidth = 1600
 
-/** @param {string} hash @returns {Promise<{image: HTMLImageElement, isPhotograph: boolean, isDrawing: boolean}>} The source, as large as it is stored. */
+/**
+ * @param {string} hash
+ * @returns {Promise<{image: HTMLImageElement, isPhotograph: boolean, isDrawing: boolean}>} The source, as large as it is stored.
+ */
 async function load(hash) {
   const response = await fetch(`/media/${hash}/${longestSide}`)
   if (!response.ok) throw new Error('The picture could not be fetched from the server. Try again.')
@@ -28,21 +31,38 @@ async function load(hash) {
 /** @param {Work} work @returns {Promise<Blob>} */
 export async function burn(work) {
   const { preparation: p } = work
-  const [{ image, isPhotograph, isDrawing }] = await Promise.all([load(p.source), document.fonts.load('600 20px "Atkinson Hyperlegible Next"')])
+  const [{ image, isPhotograph, isDrawing }] = await Promise.all([
+    load(p.source),
+    document.fonts.load('600 20px "Atkinson Hyperlegible Next"'),
+  ])
   const all = plane(work)
   const least = isDrawing ? drawingWidth : p.fixings.some(fixing => fixing.kind !== 'cover') ? paintedWidth : 0
   const box = kept(p)
-  const scale = Math.min(Math.max(image.naturalWidth / 1000, least / (box.right - box.left)), longestSide / (all.right - all.left), longestSide / (all.bottom - all.top))
+  const scale = Math.min(
+    Math.max(image.naturalWidth / 1000, least / (box.right - box.left)),
+    longestSide / (all.right - all.left),
+    longestSide / (all.bottom - all.top),
+  )
   const canvas = document.createElement('canvas')
   canvas.width = Math.max(1, Math.round((all.right - all.left) * scale))
   canvas.height = Math.max(1, Math.round((all.bottom - all.top) * scale))
   paint(/** @type {CanvasRenderingContext2D} */ (canvas.getContext('2d')), work, image, all, scale)
-  return new Promise((resolve, reject) => canvas.toBlob(
-    blob => (blob ? resolve(blob) : reject(new Error('This browser could not make the picture. Cut it smaller and try again.'))),
-    isPhotograph ? 'image/jpeg' : 'image/png', 0.93))
+  return new Promise((resolve, reject) =>
+    canvas.toBlob(
+      blob => (blob ? resolve(blob) : reject(new Error('This browser could not make the picture. Cut it smaller and try again.'))),
+      isPhotograph ? 'image/jpeg' : 'image/png',
+      0.93,
+    ),
+  )
 }
 
-/** @param {CanvasRenderingContext2D} context @param {Work} work @param {HTMLImageElement} image @param {import('./preparation.js').Box} all @param {number} scale */
+/**
+ * @param {CanvasRenderingContext2D} context
+ * @param {Work} work
+ * @param {HTMLImageElement} image
+ * @param {import('./preparation.js').Box} all
+ * @param {number} scale
+ */
 function paint(context, work, image, all, scale) {
   const { preparation: p } = work
   context.imageSmoothingQuality = 'high'
@@ -75,8 +95,12 @@ function paint(context, work, image, all, scale) {
   for (const fixing of p.fixings) {
     context.fillStyle = context.strokeStyle = fixing.colour
     switch (fixing.kind) {
-      case 'cover': inPicture(() => context.fillRect(fixing.x, fixing.y, fixing.width, fixing.height)); break
-      case 'box': inPicture(() => context.strokeRect(fixing.x, fixing.y, fixing.width, fixing.height)); break
+      case 'cover':
+        inPicture(() => context.fillRect(fixing.x, fixing.y, fixing.width, fixing.height))
+        break
+      case 'box':
+        inPicture(() => context.strokeRect(fixing.x, fixing.y, fixing.width, fixing.height))
+        break
       case 'line': {
         const [from, to] = [turned(p, fixing.from), turned(p, fixing.to)]
         context.beginPath()
@@ -101,7 +125,8 @@ function paint(context, work, image, all, scale) {
 
 /**
  * The colour beside a box: the middle one, channel by channel, of a ring of pixels around it.
- * @param {import('./preparation.js').Preparation} p @param {{x: number, y: number, width: number, height: number}} area @returns {Promise<string>}
+ * @param {import('./preparation.js').Preparation} p @param {{x: number, y: number, width: number,
+ *   height: number}} area @returns {Promise<string>}
  */
 export async function colourBeside(p, area) {
   const image = new Image()
@@ -114,7 +139,12 @@ export async function colourBeside(p, area) {
   context.drawImage(image, 0, 0, canvas.width, canvas.height)
   const unit = 0.96
   const ring = 3
-  const [left, top, right, bottom] = [area.x * unit - ring, area.y * unit - ring, (area.x + area.width) * unit + ring, (area.y + area.height) * unit + ring].map(Math.round)
+  const [left, top, right, bottom] = [
+    area.x * unit - ring,
+    area.y * unit - ring,
+    (area.x + area.width) * unit + ring,
+    (area.y + area.height) * unit + ring,
+  ].map(Math.round)
   /** @type {number[][]} */
   const channels = [[], [], []]
   const take = (/** @type {number} */ x, /** @type {number} */ y) => {
@@ -126,8 +156,14 @@ export async function colourBeside(p, area) {
     channels[2].push(over(b))
   }
   const step = Math.max(1, Math.round((right - left + bottom - top) / 200))
-  for (let x = left; x <= right; x += step) { take(x, top); take(x, bottom) }
-  for (let y = top; y <= bottom; y += step) { take(left, y); take(right, y) }
+  for (let x = left; x <= right; x += step) {
+    take(x, top)
+    take(x, bottom)
+  }
+  for (let y = top; y <= bottom; y += step) {
+    take(left, y)
+    take(right, y)
+  }
   const middleOf = (/** @type {number[]} */ values) => values.sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 255
   return `#${channels.map(values => middleOf(values).toString(16).padStart(2, '0')).join('')}`
 }

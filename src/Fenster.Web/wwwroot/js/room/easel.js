@@ -47,7 +47,10 @@ export function createEasel(mat, hand) {
   /** @param {Box} box */
   const look = ({ left, top, right, bottom }) => {
     const [width, height] = [(right - left) / zoom, (bottom - top) / zoom]
-    middle = { x: Math.min(right - width / 2, Math.max(left + width / 2, middle.x)), y: Math.min(bottom - height / 2, Math.max(top + height / 2, middle.y)) }
+    middle = {
+      x: Math.min(right - width / 2, Math.max(left + width / 2, middle.x)),
+      y: Math.min(bottom - height / 2, Math.max(top + height / 2, middle.y)),
+    }
     root.setAttribute('viewBox', `${middle.x - width / 2} ${middle.y - height / 2} ${width} ${height}`)
   }
 
@@ -67,33 +70,57 @@ export function createEasel(mat, hand) {
     image.setAttribute('height', String(sourceHeight(p)))
     image.setAttribute('transform', `rotate(${p.turn} 500 ${sourceHeight(p) / 2})`)
     shade.setAttribute('d', isCutting ? outlineOf(uncut) + outlineOf(box) : '')
-    fixings.replaceChildren(...p.fixings.map((fixing, i) => {
-      const group = svg('g', { class: `fixing ${i === hand.selected() ? 'selected' : ''}`, 'data-fixing': i })
-      group.append(...shapesOf(work, fixing))
-      return group
-    }))
+    fixings.replaceChildren(
+      ...p.fixings.map((fixing, i) => {
+        const group = svg('g', { class: `fixing ${i === hand.selected() ? 'selected' : ''}`, 'data-fixing': i })
+        group.append(...shapesOf(work, fixing))
+        return group
+      }),
+    )
     const size = gripSize / (root.getScreenCTM()?.a || 1)
-    grips.replaceChildren(...gripsOf(work).map(({ at }, i) => svg('rect', { class: 'easel-grip', 'data-grip': i, x: at.x - size, y: at.y - size, width: 2 * size, height: 2 * size })))
+    grips.replaceChildren(
+      ...gripsOf(work).map(({ at }, i) =>
+        svg('rect', { class: 'easel-grip', 'data-grip': i, x: at.x - size, y: at.y - size, width: 2 * size, height: 2 * size }),
+      ),
+    )
   }
 
-  /** Where the frame of what is kept, or what is selected, is taken hold of. @param {Work} work @returns {{at: Point, to: (point: Point) => Work}[]} */
+  /**
+   * Where the frame of what is kept, or what is selected, is taken hold of.
+   * @param {Work} work
+   * @returns {{at: Point, to: (point: Point) => Work}[]}
+   */
   const gripsOf = work => {
     const { preparation: p } = work
-    if (hand.tool() === 'crop') return cornersOf(kept(p)).map((at, corner) => ({ at, to: point => cropped(work, withCorner(kept(p), corner, point)) }))
+    if (hand.tool() === 'crop')
+      return cornersOf(kept(p)).map((at, corner) => ({ at, to: point => cropped(work, withCorner(kept(p), corner, point)) }))
     const index = hand.selected()
     const fixing = index === null ? null : p.fixings[index]
     if (!fixing || fixing.kind === 'caption' || index === null) return []
-    const ends = fixing.kind === 'line' ? [fixing.from, fixing.to] : cornersOf({ left: fixing.x, top: fixing.y, right: fixing.x + fixing.width, bottom: fixing.y + fixing.height })
-    return ends.map((end, i) => ({ at: turned(p, end), to: point => withFixing(work, index, reshapedFixing(fixing, i, unturned(p, point))) }))
+    const ends =
+      fixing.kind === 'line'
+        ? [fixing.from, fixing.to]
+        : cornersOf({ left: fixing.x, top: fixing.y, right: fixing.x + fixing.width, bottom: fixing.y + fixing.height })
+    return ends.map((end, i) => ({
+      at: turned(p, end),
+      to: point => withFixing(work, index, reshapedFixing(fixing, i, unturned(p, point))),
+    }))
   }
 
-  /** What the hand does as long as it is down; each step shows what would come of it. @type {{move: (to: Point, event: PointerEvent) => void, up: (to: Point) => void} | null} */
+  /**
+   * What the hand does as long as it is down; each step shows what would come of it.
+   * @type {{move: (to: Point, event: PointerEvent) => void, up: (to: Point) => void} | null}
+   */
   let hold = null
 
   /** Something is taken hold of; a mere press changes nothing. @param {Point} from @param {(to: Point) => Work} changed */
   const changing = (from, changed) => ({
-    move(/** @type {Point} */ to) { draw(changed(to)) },
-    up(/** @type {Point} */ to) { if (Math.hypot(to.x - from.x, to.y - from.y) > 1) hand.changed(changed(to)) },
+    move(/** @type {Point} */ to) {
+      draw(changed(to))
+    },
+    up(/** @type {Point} */ to) {
+      if (Math.hypot(to.x - from.x, to.y - from.y) > 1) hand.changed(changed(to))
+    },
   })
   /** @param {Point} from @param {number} index */
   const moving = (from, index) => {
@@ -106,7 +133,9 @@ export function createEasel(mat, hand) {
   }
   /** @param {Point} from @param {number | null} over What lies there, which a mere click selects. */
   const drawing = (from, over) => ({
-    move(/** @type {Point} */ to) { draft.replaceChildren(...draftShapes(hand.tool(), from, to)) },
+    move(/** @type {Point} */ to) {
+      draft.replaceChildren(...draftShapes(hand.tool(), from, to))
+    },
     up(/** @type {Point} */ to) {
       if (over !== null && Math.hypot(to.x - from.x, to.y - from.y) < 4) hand.select(over)
       else hand.drag(from, to)
@@ -124,7 +153,10 @@ export function createEasel(mat, hand) {
     }
   }
 
-  /** A press takes hold of what is selected or what the tool makes; over all else it draws, as a line from a patch does. @param {number} index */
+  /**
+   * A press takes hold of what is selected or what the tool makes; over all else it draws, as a line from a patch does.
+   * @param {number} index
+   */
   const isTaken = index => {
     const { kind } = hand.work().preparation.fixings[index]
     return index === hand.selected() || kind === hand.tool() || (kind === 'line' && hand.tool() === 'arrow')
@@ -167,16 +199,27 @@ export function createEasel(mat, hand) {
     middle = { x: at.x + ((middle.x - at.x) * before) / zoom, y: at.y + ((middle.y - at.y) * before) / zoom }
     draw(hand.work())
   }
-  root.addEventListener('wheel', event => {
-    event.preventDefault()
-    zoomTo(zoom * 1.0015 ** -event.deltaY, pointAt(event))
-  }, { passive: false })
-  new ResizeObserver(() => { if (mat.clientWidth > 0) draw(hand.work()) }).observe(mat)
+  root.addEventListener(
+    'wheel',
+    event => {
+      event.preventDefault()
+      zoomTo(zoom * 1.0015 ** -event.deltaY, pointAt(event))
+    },
+    { passive: false },
+  )
+  new ResizeObserver(() => {
+    if (mat.clientWidth > 0) draw(hand.work())
+  }).observe(mat)
   return { draw, zoomTo, zoom: () => zoom }
 }
 
 /** @param {Box} box @returns {Point[]} */
-const cornersOf = ({ left, top, right, bottom }) => [{ x: left, y: top }, { x: right, y: top }, { x: right, y: bottom }, { x: left, y: bottom }]
+const cornersOf = ({ left, top, right, bottom }) => [
+  { x: left, y: top },
+  { x: right, y: top },
+  { x: right, y: bottom },
+  { x: left, y: bottom },
+]
 
 /** @param {Box} box @param {number} corner As in `cornersOf`. @param {Point} point @returns {Box} */
 function withCorner(box, corner, { x, y }) {
@@ -189,22 +232,36 @@ function withCorner(box, corner, { x, y }) {
 const grown = ({ left, top, right, bottom }, by) => ({ left: left - by, top: top - by, right: right + by, bottom: bottom + by })
 
 /** @param {Box} box */
-const outlineOf = box => `M${cornersOf(box).map(({ x, y }) => `${x} ${y}`).join('L')}z`
+const outlineOf = box =>
+  `M${cornersOf(box)
+    .map(({ x, y }) => `${x} ${y}`)
+    .join('L')}z`
 
 /** @param {SVGElement} rect @param {import('./preparation.js').Box} box */
 function place(rect, box) {
-  for (const [name, value] of Object.entries({ x: box.left, y: box.top, width: box.right - box.left, height: box.bottom - box.top })) rect.setAttribute(name, String(value))
+  for (const [name, value] of Object.entries({ x: box.left, y: box.top, width: box.right - box.left, height: box.bottom - box.top }))
+    rect.setAttribute(name, String(value))
 }
 
 /** How wide lines are drawn, in source units. @param {Work} work */
 export const strokeOf = work => Math.max(1.5, (kept(work.preparation).right - kept(work.preparation).left) / 300)
 
-/** The outline of an arrow from one point to another, its head at the end. @param {Point} from @param {Point} to @param {number} stroke @returns {Point[]} */
+/**
+ * The outline of an arrow from one point to another, its head at the end.
+ * @param {Point} from
+ * @param {Point} to
+ * @param {number} stroke
+ * @returns {Point[]}
+ */
 export function arrowHead(from, to, stroke) {
   const length = Math.hypot(to.x - from.x, to.y - from.y) || 1
   const [ux, uy] = [(to.x - from.x) / length, (to.y - from.y) / length]
   const size = stroke * 5
-  return [to, { x: to.x - ux * size - uy * size * 0.45, y: to.y - uy * size + ux * size * 0.45 }, { x: to.x - ux * size + uy * size * 0.45, y: to.y - uy * size - ux * size * 0.45 }]
+  return [
+    to,
+    { x: to.x - ux * size - uy * size * 0.45, y: to.y - uy * size + ux * size * 0.45 },
+    { x: to.x - ux * size + uy * size * 0.45, y: to.y - uy * size - ux * size * 0.45 },
+  ]
 }
 
 /** @param {Work} work @param {Fixing} fixing @returns {SVGElement[]} */
@@ -217,7 +274,8 @@ function shapesOf(work, fixing) {
     case 'box': {
       const { x, y, width, height, colour } = fixing
       /** @type {Record<string, string | number>} */
-      const look = fixing.kind === 'cover' ? { fill: colour } : { fill: 'none', stroke: colour, 'stroke-width': stroke, 'pointer-events': 'all' }
+      const look =
+        fixing.kind === 'cover' ? { fill: colour } : { fill: 'none', stroke: colour, 'stroke-width': stroke, 'pointer-events': 'all' }
       return [svg('rect', { x, y, width, height, transform: spin, ...look })]
     }
     case 'line': {
@@ -226,12 +284,29 @@ function shapesOf(work, fixing) {
       return [
         svg('line', { ...line, class: 'fixing-reach' }),
         svg('line', { ...line, stroke: fixing.colour, 'stroke-width': stroke, 'stroke-linecap': 'round' }),
-        ...(fixing.isArrow ? [svg('polygon', { points: arrowHead(from, to, stroke).map(({ x, y }) => `${x},${y}`).join(' '), fill: fixing.colour })] : []),
+        ...(fixing.isArrow
+          ? [
+              svg('polygon', {
+                points: arrowHead(from, to, stroke)
+                  .map(({ x, y }) => `${x},${y}`)
+                  .join(' '),
+                fill: fixing.colour,
+              }),
+            ]
+          : []),
       ]
     }
     case 'caption': {
       const at = turned(p, fixing.at)
-      const text = svg('text', { x: at.x, y: at.y, class: 'fixing-caption', 'font-size': fixing.size, fill: fixing.colour, 'text-anchor': 'middle', 'dominant-baseline': 'central' })
+      const text = svg('text', {
+        x: at.x,
+        y: at.y,
+        class: 'fixing-caption',
+        'font-size': fixing.size,
+        fill: fixing.colour,
+        'text-anchor': 'middle',
+        'dominant-baseline': 'central',
+      })
       text.textContent = fixing.text
       return [text]
     }

@@ -30,14 +30,20 @@ export function createFixings(room) {
         const focusedClass = document.activeElement?.className.split(' ')[0]
         lines = fixings.map((_, i) => fixingLine(room, i))
         room.list.replaceChildren(...lines.map(({ line }) => line))
-        if (focused >= 0 && focusedClass) /** @type {HTMLElement | null} */ (room.list.children[focused]?.querySelector(`.${focusedClass}`))?.focus()
+        if (focused >= 0 && focusedClass)
+          /** @type {HTMLElement | null} */ (room.list.children[focused]?.querySelector(`.${focusedClass}`))?.focus()
       }
       lines.forEach(({ show }) => show())
     },
   }
 }
 
-const ways = /** @type {Record<string, [number, number]>} */ ({ ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] })
+const ways = /** @type {Record<string, [number, number]>} */ ({
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+})
 
 /** @param {Room} room @param {number} i */
 function fixingLine(room, i) {
@@ -51,7 +57,9 @@ function fixingLine(room, i) {
   name.type = 'button'
   name.className = 'fixing-name btn btn-plain btn-sm'
   name.title = 'Arrow keys move it, with Alt they move its end or its corner, Delete takes it away'
-  name.addEventListener('focus', () => { if (room.selected() !== i) room.select(i) })
+  name.addEventListener('focus', () => {
+    if (room.selected() !== i) room.select(i)
+  })
   name.addEventListener('keydown', event => {
     const way = ways[event.key]
     const far = event.shiftKey ? 10 : 1
@@ -74,9 +82,20 @@ function fixingLine(room, i) {
     text.maxLength = 200
     text.dir = 'auto'
     text.setAttribute('aria-label', 'What the caption reads')
-    text.addEventListener('change', () => { if (text.value.trim()) set({ text: text.value.trim() }) })
-    text.addEventListener('wanted', () => { text.focus(); text.select() })
-    line.append(text, ...[['Smaller', 1 / 1.15], ['Larger', 1.15]].map(([words, factor]) => sizeButton(String(words), Number(factor))))
+    text.addEventListener('change', () => {
+      if (text.value.trim()) set({ text: text.value.trim() })
+    })
+    text.addEventListener('wanted', () => {
+      text.focus()
+      text.select()
+    })
+    line.append(
+      text,
+      ...[
+        ['Smaller', 1 / 1.15],
+        ['Larger', 1.15],
+      ].map(([words, factor]) => sizeButton(String(words), Number(factor))),
+    )
   }
   /** @param {string} words @param {number} factor */
   function sizeButton(words, factor) {

@@ -23,16 +23,23 @@ export function createLibrary({ words, list, found, url, drawings, choose, compl
       found.textContent = answer.sentence
       return
     }
-    found.textContent = answer.body.length === 0 ? 'Nothing fits these words. Try another, such as the subject.' : `${answer.body.length} drawing${answer.body.length === 1 ? '' : 's'}`
-    list.replaceChildren(...answer.body.map((/** @type {any} */ picture) => {
-      const item = document.createElement('li')
-      item.append(pictureButton(`${drawings}${picture.id}`, picture.title, async () => {
-        const taken = await post(`${url}?handler=Take&picture=${encodeURIComponent(picture.id)}`, {})
-        if (taken.ok) choose(taken.body)
-        else complain(taken.sentence)
-      }))
-      return item
-    }))
+    found.textContent =
+      answer.body.length === 0
+        ? 'Nothing fits these words. Try another, such as the subject.'
+        : `${answer.body.length} drawing${answer.body.length === 1 ? '' : 's'}`
+    list.replaceChildren(
+      ...answer.body.map((/** @type {any} */ picture) => {
+        const item = document.createElement('li')
+        item.append(
+          pictureButton(`${drawings}${picture.id}`, picture.title, async () => {
+            const taken = await post(`${url}?handler=Take&picture=${encodeURIComponent(picture.id)}`, {})
+            if (taken.ok) choose(taken.body)
+            else complain(taken.sentence)
+          }),
+        )
+        return item
+      }),
+    )
   }
   words.addEventListener('input', look)
   look()

@@ -5,7 +5,20 @@ import { listenForBoards } from './board.js'
 import { burn, colourBeside } from './burn.js'
 import { createEasel } from './easel.js'
 import { createFixings } from './fixings.js'
-import { cropped, freshWork, isUntouched, kept, nameOf, pixelsAcross, prepared, qualityOf, quarterTurned, unturned, whole, workOf } from './preparation.js'
+import {
+  cropped,
+  freshWork,
+  isUntouched,
+  kept,
+  nameOf,
+  pixelsAcross,
+  prepared,
+  qualityOf,
+  quarterTurned,
+  unturned,
+  whole,
+  workOf,
+} from './preparation.js'
 import { createLibrary } from './library.js'
 import { createShelf } from './shelf.js'
 import { wordsOf } from '../workbench/upload.js'
@@ -17,11 +30,19 @@ if (room) start(room)
 
 /** @typedef {'left' | 'top' | 'right' | 'bottom'} Side */
 
-/** @param {import('./preparation.js').Preparation} p @returns {Record<Side, number>} What is cut off on each side, in percent of all of it. */
+/**
+ * @param {import('./preparation.js').Preparation} p
+ * @returns {Record<Side, number>} What is cut off on each side, in percent of all of it.
+ */
 function cutOf(p) {
   const [box, all] = [kept(p), whole(p)]
   const [width, height] = [(all.right - all.left) / 100, (all.bottom - all.top) / 100]
-  return { left: (box.left - all.left) / width, top: (box.top - all.top) / height, right: (all.right - box.right) / width, bottom: (all.bottom - box.bottom) / height }
+  return {
+    left: (box.left - all.left) / width,
+    top: (box.top - all.top) / height,
+    right: (all.right - box.right) / width,
+    bottom: (all.bottom - box.bottom) / height,
+  }
 }
 
 /** @param {HTMLElement} room */
@@ -43,7 +64,9 @@ function start(room) {
   let selected = null
   /** The board on the easel, and what it was drawn to. @type {{hash: string, wish: object} | null} */
   let board = null
-  const say = (/** @type {string} */ sentence) => { part('say').textContent = sentence }
+  const say = (/** @type {string} */ sentence) => {
+    part('say').textContent = sentence
+  }
   const complain = (/** @type {string} */ sentence) => {
     part('problem').textContent = sentence
     part('problem').hidden = sentence === ''
@@ -53,15 +76,22 @@ function start(room) {
     work: () => /** @type {Work} */ (work),
     tool: () => input('tool').value,
     selected: () => selected,
-    select(index) { selected = index; draw() },
+    select(index) {
+      selected = index
+      draw()
+    },
     drag: (from, to) => make(from, to),
     changed: next => change(next),
   })
   const fixings = createFixings({
-    list: part('fixings'), none: part('no-fixings'),
+    list: part('fixings'),
+    none: part('no-fixings'),
     work: () => /** @type {Work} */ (work),
     selected: () => selected,
-    select(index) { selected = index; draw() },
+    select(index) {
+      selected = index
+      draw()
+    },
     changed: next => change(next),
   })
 
@@ -73,7 +103,7 @@ function start(room) {
       const button = /** @type {HTMLButtonElement} */ (part(id))
       button.disabled = stack.length === 0
     }
-    /** @type {HTMLButtonElement} */ (part('use')).disabled = !work
+    ;/** @type {HTMLButtonElement} */ (part('use')).disabled = !work
     if (!work) return
     const { preparation: p, margins } = work
     easel.draw(work)
@@ -91,7 +121,9 @@ function start(room) {
     fixings.draw()
   }
   /** @param {HTMLInputElement} field @param {string} value */
-  const setValue = (field, value) => { if (field !== document.activeElement || field.type === 'range') field.value = value }
+  const setValue = (field, value) => {
+    if (field !== document.activeElement || field.type === 'range') field.value = value
+  }
   const sides = /** @type {HTMLInputElement[]} */ ([...room.querySelectorAll('[data-side]')])
   const cuts = /** @type {HTMLInputElement[]} */ ([...room.querySelectorAll('[data-cut]')])
 
@@ -139,9 +171,19 @@ function start(room) {
       return
     }
     // On a turned picture a patch lies along the picture: the smallest one that covers the drag.
-    const corners = [{ x: box.left, y: box.top }, { x: box.right, y: box.top }, { x: box.right, y: box.bottom }, { x: box.left, y: box.bottom }].map(corner => unturned(p, corner))
+    const corners = [
+      { x: box.left, y: box.top },
+      { x: box.right, y: box.top },
+      { x: box.right, y: box.bottom },
+      { x: box.left, y: box.bottom },
+    ].map(corner => unturned(p, corner))
     const [xs, ys] = [corners.map(c => c.x), corners.map(c => c.y)]
-    const area = { x: Math.min(...xs), y: Math.min(...ys), width: Math.max(...xs) - Math.min(...xs), height: Math.max(...ys) - Math.min(...ys) }
+    const area = {
+      x: Math.min(...xs),
+      y: Math.min(...ys),
+      width: Math.max(...xs) - Math.min(...xs),
+      height: Math.max(...ys) - Math.min(...ys),
+    }
     if (tool === 'box') add({ kind: 'box', ...area, colour: '#20242c' })
     else add({ kind: 'cover', ...area, colour: await colourBeside(p, area) })
   }
@@ -166,9 +208,15 @@ function start(room) {
     name?.focus()
   })
 
-  part('whole').addEventListener('click', () => { if (work) change(prepared(work, { crop: null })) })
-  part('turn-left').addEventListener('click', () => { if (work) change(quarterTurned(work, -1)) })
-  part('turn-right').addEventListener('click', () => { if (work) change(quarterTurned(work, 1)) })
+  part('whole').addEventListener('click', () => {
+    if (work) change(prepared(work, { crop: null }))
+  })
+  part('turn-left').addEventListener('click', () => {
+    if (work) change(quarterTurned(work, -1))
+  })
+  part('turn-right').addEventListener('click', () => {
+    if (work) change(quarterTurned(work, 1))
+  })
   let isSliding = false
   input('fine').addEventListener('input', () => {
     if (!work) return
@@ -176,7 +224,9 @@ function start(room) {
     change(prepared(work, { turn }), isSliding)
     isSliding = true
   })
-  input('fine').addEventListener('change', () => { isSliding = false })
+  input('fine').addEventListener('change', () => {
+    isSliding = false
+  })
   for (const side of sides) {
     side.addEventListener('change', () => {
       const share = Math.min(100, Math.max(0, Number(side.value) || 0))
@@ -190,7 +240,12 @@ function start(room) {
       const { preparation: p } = work
       const all = whole(p)
       const share = Math.min(95, Math.max(0, Number(side.value) || 0)) / 100
-      const at = { left: all.left + share * (all.right - all.left), top: all.top + share * (all.bottom - all.top), right: all.right - share * (all.right - all.left), bottom: all.bottom - share * (all.bottom - all.top) }
+      const at = {
+        left: all.left + share * (all.right - all.left),
+        top: all.top + share * (all.bottom - all.top),
+        right: all.right - share * (all.right - all.left),
+        bottom: all.bottom - share * (all.bottom - all.top),
+      }
       const name = /** @type {Side} */ (side.dataset.cut)
       const box = { ...kept(p), [name]: at[name] }
       change(box.right > box.left && box.bottom > box.top ? cropped(work, box) : work)
@@ -203,13 +258,24 @@ function start(room) {
     selected = null
     draw()
   })
-  input('paper').addEventListener('change', () => { if (work) change(prepared(work, { paper: input('paper').value })) })
-  input('alt-text').addEventListener('change', () => { if (work) change({ ...work, altText: input('alt-text').value.trim() }) })
-  input('credit').addEventListener('change', () => { if (work) change({ ...work, credit: input('credit').value.trim() }) })
+  input('paper').addEventListener('change', () => {
+    if (work) change(prepared(work, { paper: input('paper').value }))
+  })
+  input('alt-text').addEventListener('change', () => {
+    if (work) change({ ...work, altText: input('alt-text').value.trim() })
+  })
+  input('credit').addEventListener('change', () => {
+    if (work) change({ ...work, credit: input('credit').value.trim() })
+  })
 
   const shelf = createShelf({
-    list: part('shelf'), empty: part('shelf-empty'), arrivals: part('arrivals'), pictures: JSON.parse(data.shelf ?? '[]'), mostBytes: Number(data.mostBytes),
-    pdf: data.pdf ?? '', forgetUrl: `/activities/${data.activity}/picture?handler=Forget`,
+    list: part('shelf'),
+    empty: part('shelf-empty'),
+    arrivals: part('arrivals'),
+    pictures: JSON.parse(data.shelf ?? '[]'),
+    mostBytes: Number(data.mostBytes),
+    pdf: data.pdf ?? '',
+    forgetUrl: `/activities/${data.activity}/picture?handler=Forget`,
     pages: { dialog: part('pages'), list: part('page-list'), take: part('pages-take'), cancel: part('pages-cancel') },
     choose: putOnEasel,
   })
@@ -218,9 +284,19 @@ function start(room) {
     shelf.put(picture)
     putOnEasel(picture)
   }
-  listenForBoards(/** @type {HTMLFormElement} */ (document.getElementById('board')), `/activities/${data.activity}/picture`, takeNew, complain)
+  listenForBoards(
+    /** @type {HTMLFormElement} */ (document.getElementById('board')),
+    `/activities/${data.activity}/picture`,
+    takeNew,
+    complain,
+  )
   createLibrary({
-    words: input('words'), list: part('library'), found: part('found'), url: `/activities/${data.activity}/picture`, drawings: data.library ?? '', complain,
+    words: input('words'),
+    list: part('library'),
+    found: part('found'),
+    url: `/activities/${data.activity}/picture`,
+    drawings: data.library ?? '',
+    complain,
     choose: takeNew,
   })
   /** @param {import('./shelf.js').ShelfPicture & {altText?: string, credit?: string}} picture */
@@ -235,7 +311,12 @@ function start(room) {
   for (const button of /** @type {NodeListOf<HTMLButtonElement>} */ (room.querySelectorAll('[data-each]'))) {
     button.addEventListener('click', async () => {
       button.disabled = true
-      const answer = await post(`/activities/${data.activity}/picture?handler=${button.dataset.each}`, { version, pane: Number(data.pane), pictures: together.map(picture => picture.hash), names: together.map(picture => wordsOf(picture.name)) })
+      const answer = await post(`/activities/${data.activity}/picture?handler=${button.dataset.each}`, {
+        version,
+        pane: Number(data.pane),
+        pictures: together.map(picture => picture.hash),
+        names: together.map(picture => wordsOf(picture.name)),
+      })
       button.disabled = false
       if (!answer.ok) return complain(answer.sentence)
       past = []
@@ -263,15 +344,24 @@ function start(room) {
     event.preventDefault()
     take(files)
   })
-  document.addEventListener('dragover', event => { event.preventDefault(); room.classList.add('dropping') })
-  document.addEventListener('dragleave', event => { if (!event.relatedTarget) room.classList.remove('dropping') })
+  document.addEventListener('dragover', event => {
+    event.preventDefault()
+    room.classList.add('dropping')
+  })
+  document.addEventListener('dragleave', event => {
+    if (!event.relatedTarget) room.classList.remove('dropping')
+  })
   document.addEventListener('drop', event => {
     event.preventDefault()
     room.classList.remove('dropping')
     take([...(event.dataTransfer?.files ?? [])])
   })
   document.addEventListener('keydown', event => {
-    if (!(event.ctrlKey || event.metaKey) || /** @type {Element} */ (event.target).matches('input[type=text], input:not([type]), .form-control')) return
+    if (
+      !(event.ctrlKey || event.metaKey) ||
+      /** @type {Element} */ (event.target).matches('input[type=text], input:not([type]), .form-control')
+    )
+      return
     const key = event.key.toLowerCase()
     if (key === 'z') step(event.shiftKey ? future : past, event.shiftKey ? past : future)
     else if (key === 'y') step(future, past)
@@ -279,7 +369,9 @@ function start(room) {
     event.preventDefault()
   })
   // What is not hung yet would be lost with the page.
-  addEventListener('beforeunload', event => { if (past.length > 0) event.preventDefault() })
+  addEventListener('beforeunload', event => {
+    if (past.length > 0) event.preventDefault()
+  })
 
   part('use').addEventListener('click', async () => {
     if (!work) return
@@ -309,7 +401,12 @@ function start(room) {
       media = answer.body.hash
     }
     const picture = { media, width: 1, height: 1, altText, credit, margins, preparation: media === preparation.source ? null : preparation }
-    const answer = await post(`/activities/${data.activity}/picture?handler=Hang`, { version, picture, pane: Number(data.pane), board: board && media === board.hash ? board.wish : null })
+    const answer = await post(`/activities/${data.activity}/picture?handler=Hang`, {
+      version,
+      picture,
+      pane: Number(data.pane),
+      board: board && media === board.hash ? board.wish : null,
+    })
     if (!answer.ok) throw new Error(answer.sentence)
     version = answer.body.version
   }

@@ -9,14 +9,21 @@ const patience = 20_000
  * @param {string} library Address of the folder with the reader.
  * @param {File} file
  * @param {{dialog: HTMLDialogElement, list: HTMLElement, take: HTMLButtonElement, cancel: HTMLElement}} parts
- * @returns {Promise<{files: File[], failures: string[]}>} The chosen pages as pictures, none when the teacher wants none; and a sentence for each that can't be one.
+ * @returns {Promise<{files: File[], failures: string[]}>} The chosen pages as pictures, none when the teacher wants none;
+ *   and a sentence for each that can't be one.
  */
 export async function pagesOf(library, file, { dialog, list, take, cancel }) {
   const pdf = await import(`${library}pdf.min.mjs`)
   pdf.GlobalWorkerOptions.workerSrc = `${library}pdf.worker.min.mjs`
   const task = pdf.getDocument({
-    data: new Uint8Array(await file.arrayBuffer()), isEvalSupported: false, useWasm: false, useSystemFonts: true,
-    cMapUrl: `${library}data/`, cMapPacked: true, standardFontDataUrl: `${library}data/`, wasmUrl: `${library}data/`,
+    data: new Uint8Array(await file.arrayBuffer()),
+    isEvalSupported: false,
+    useWasm: false,
+    useSystemFonts: true,
+    cMapUrl: `${library}data/`,
+    cMapPacked: true,
+    standardFontDataUrl: `${library}data/`,
+    wasmUrl: `${library}data/`,
   })
   let book
   const late = setTimeout(() => task.destroy(), patience)
@@ -24,7 +31,11 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
     book = await task.promise
   } catch (error) {
     const isLocked = /** @type {any} */ (error)?.name === 'PasswordException'
-    throw new Error(isLocked ? `${file.name} is locked with a password. Save it without one and try again.` : `${file.name} is damaged or no PDF, and can’t be read.`)
+    throw new Error(
+      isLocked
+        ? `${file.name} is locked with a password. Save it without one and try again.`
+        : `${file.name} is damaged or no PDF, and can’t be read.`,
+    )
   } finally {
     clearTimeout(late)
   }
@@ -36,33 +47,40 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
     take.textContent = chosen.size === 0 ? 'Take them' : chosen.size === 1 ? 'Take this page' : `Take these ${chosen.size} pages`
   }
   // Thumbnails are drawn as they come into view, so that two hundred pages stay usable.
-  const watcher = new IntersectionObserver(entries => {
-    for (const entry of entries) {
-      if (!entry.isIntersecting) continue
-      watcher.unobserve(entry.target)
-      draw(book, Number(/** @type {HTMLElement} */ (entry.target).dataset.page), 180)
-        .then(canvas => entry.target.querySelector('.page-sheet')?.replaceChildren(canvas), () => entry.target.querySelector('.page-sheet')?.replaceChildren('This page is damaged.'))
-    }
-  }, { root: list, rootMargin: '300px' })
-  list.replaceChildren(...Array.from({ length: book.numPages }, (_, i) => {
-    const item = document.createElement('li')
-    item.dataset.page = String(i + 1)
-    const button = document.createElement('button')
-    button.type = 'button'
-    button.className = 'page'
-    button.setAttribute('aria-pressed', 'false')
-    const sheet = document.createElement('span')
-    sheet.className = 'page-sheet'
-    button.append(sheet, `Page ${i + 1}`)
-    button.addEventListener('click', () => {
-      if (!chosen.delete(i + 1)) chosen.add(i + 1)
-      button.setAttribute('aria-pressed', String(chosen.has(i + 1)))
-      tell()
-    })
-    item.append(button)
-    watcher.observe(item)
-    return item
-  }))
+  const watcher = new IntersectionObserver(
+    entries => {
+      for (const entry of entries) {
+        if (!entry.isIntersecting) continue
+        watcher.unobserve(entry.target)
+        draw(book, Number(/** @type {HTMLElement} */ (entry.target).dataset.page), 180).then(
+          canvas => entry.target.querySelector('.page-sheet')?.replaceChildren(canvas),
+          () => entry.target.querySelector('.page-sheet')?.replaceChildren('This page is damaged.'),
+        )
+      }
+    },
+    { root: list, rootMargin: '300px' },
+  )
+  list.replaceChildren(
+    ...Array.from({ length: book.numPages }, (_, i) => {
+      const item = document.createElement('li')
+      item.dataset.page = String(i + 1)
+      const button = document.createElement('button')
+      button.type = 'button'
+      button.className = 'page'
+      button.setAttribute('aria-pressed', 'false')
+      const sheet = document.createElement('span')
+      sheet.className = 'page-sheet'
+      button.append(sheet, `Page ${i + 1}`)
+      button.addEventListener('click', () => {
+        if (!chosen.delete(i + 1)) chosen.add(i + 1)
+        button.setAttribute('aria-pressed', String(chosen.has(i + 1)))
+        tell()
+      })
+      item.append(button)
+      watcher.observe(item)
+      return item
+    }),
+  )
   tell()
   dialog.showModal()
   const isTaken = await new Promise(resolve => {

@@ -26,7 +26,15 @@ const noMargins = { left: 0, top: 0, right: 0, bottom: 0 }
 
 /** @param {{hash: string, width: number, height: number}} media @returns {Work} */
 export const freshWork = media => ({
-  preparation: { source: media.hash, sourceWidth: media.width, sourceHeight: media.height, turn: 0, crop: null, paper: '#ffffff', fixings: [] },
+  preparation: {
+    source: media.hash,
+    sourceWidth: media.width,
+    sourceHeight: media.height,
+    turn: 0,
+    crop: null,
+    paper: '#ffffff',
+    fixings: [],
+  },
   margins: noMargins,
   altText: '',
   credit: '',
@@ -64,7 +72,12 @@ export const kept = p => p.crop ?? whole(p)
 /** @param {Preparation} p @returns {Box} The smallest box that holds all of the turned picture. */
 export function whole(p) {
   const h = sourceHeight(p)
-  const corners = [{ x: 0, y: 0 }, { x: 1000, y: 0 }, { x: 1000, y: h }, { x: 0, y: h }].map(corner => turned(p, corner))
+  const corners = [
+    { x: 0, y: 0 },
+    { x: 1000, y: 0 },
+    { x: 1000, y: h },
+    { x: 0, y: h },
+  ].map(corner => turned(p, corner))
   const [xs, ys] = [corners.map(c => c.x), corners.map(c => c.y)]
   return { left: Math.min(...xs), top: Math.min(...ys), right: Math.max(...xs), bottom: Math.max(...ys) }
 }
@@ -73,7 +86,12 @@ export function whole(p) {
 export function plane({ preparation, margins }) {
   const box = kept(preparation)
   const unit = (box.right - box.left) / 1000
-  return { left: box.left - margins.left * unit, top: box.top - margins.top * unit, right: box.right + margins.right * unit, bottom: box.bottom + margins.bottom * unit }
+  return {
+    left: box.left - margins.left * unit,
+    top: box.top - margins.top * unit,
+    right: box.right + margins.right * unit,
+    bottom: box.bottom + margins.bottom * unit,
+  }
 }
 
 /** @param {Preparation} p @returns {boolean} Whether anything is done to the source at all. */
@@ -84,7 +102,8 @@ export const pixelsAcross = p => Math.round(((kept(p).right - kept(p).left) / 10
 
 /** @param {number} width Pixels. @returns {string} Whether that is enough for the screens it will fill. */
 export function qualityOf(width) {
-  if (width < 640) return `Only ${width} pixels wide. On a full screen it will look blurred: 640 or more are better. Clip it larger, or cut off less.`
+  if (width < 640)
+    return `Only ${width} pixels wide. On a full screen it will look blurred: 640 or more are better. Clip it larger, or cut off less.`
   if (width < 1280) return `${width} pixels wide: sharp on phones and tablets, a little soft on a laptop’s full screen.`
   return `${width} pixels wide: sharp on every screen.`
 }
@@ -95,17 +114,31 @@ export const prepared = (work, change) => ({ ...work, preparation: { ...work.pre
 /** The smallest side that a cut or a patch can have, in source units. */
 const smallest = 5
 
-/** @param {Work} work @param {Box} box What is to be kept, its corners in any order. @returns {Work} Nothing is kept that is not there, and a cut of nothing is none. */
+/**
+ * @param {Work} work
+ * @param {Box} box What is to be kept, its corners in any order.
+ * @returns {Work} Nothing is kept that is not there, and a cut of nothing is none.
+ */
 export function cropped(work, { left, top, right, bottom }) {
   const all = whole(work.preparation)
   const [x, y] = [[left, right].sort((a, b) => a - b), [top, bottom].sort((a, b) => a - b)]
-  const crop = { left: Math.max(x[0], all.left), top: Math.max(y[0], all.top), right: Math.min(x[1], all.right), bottom: Math.min(y[1], all.bottom) }
+  const crop = {
+    left: Math.max(x[0], all.left),
+    top: Math.max(y[0], all.top),
+    right: Math.min(x[1], all.right),
+    bottom: Math.min(y[1], all.bottom),
+  }
   if (crop.right - crop.left < smallest || crop.bottom - crop.top < smallest) return work
   const isAll = /** @type {const} */ (['left', 'top', 'right', 'bottom']).every(side => Math.abs(crop[side] - all[side]) < 0.5)
   return prepared(work, { crop: isAll ? null : crop })
 }
 
-/** @param {Fixing} fixing @param {number} end Of a line its first or second, of an area a corner, clockwise from the upper left. @param {Point} to In the source. @returns {Fixing} */
+/**
+ * @param {Fixing} fixing
+ * @param {number} end Of a line its first or second, of an area a corner, clockwise from the upper left.
+ * @param {Point} to In the source.
+ * @returns {Fixing}
+ */
 export function reshapedFixing(fixing, end, to) {
   if (fixing.kind === 'caption') return fixing
   if (fixing.kind === 'line') {
@@ -114,11 +147,25 @@ export function reshapedFixing(fixing, end, to) {
   }
   // The corner across stays.
   const across = { x: end === 0 || end === 3 ? fixing.x + fixing.width : fixing.x, y: end < 2 ? fixing.y + fixing.height : fixing.y }
-  return { ...fixing, x: Math.min(across.x, to.x), y: Math.min(across.y, to.y), width: Math.max(smallest, Math.abs(to.x - across.x)), height: Math.max(smallest, Math.abs(to.y - across.y)) }
+  return {
+    ...fixing,
+    x: Math.min(across.x, to.x),
+    y: Math.min(across.y, to.y),
+    width: Math.max(smallest, Math.abs(to.x - across.x)),
+    height: Math.max(smallest, Math.abs(to.y - across.y)),
+  }
 }
 
-/** @param {Fixing} fixing @returns {{end: number, at: Point}} The end that keys move: of a line where it leads, of an area its lower right corner. */
-export const farEnd = fixing => (fixing.kind === 'line' ? { end: 1, at: fixing.to } : fixing.kind === 'caption' ? { end: 0, at: fixing.at } : { end: 2, at: { x: fixing.x + fixing.width, y: fixing.y + fixing.height } })
+/**
+ * @param {Fixing} fixing
+ * @returns {{end: number, at: Point}} The end that keys move: of a line where it leads, of an area its lower right corner.
+ */
+export const farEnd = fixing =>
+  fixing.kind === 'line'
+    ? { end: 1, at: fixing.to }
+    : fixing.kind === 'caption'
+      ? { end: 0, at: fixing.at }
+      : { end: 2, at: { x: fixing.x + fixing.width, y: fixing.y + fixing.height } }
 
 /** @param {Work} work @param {number} index @param {Fixing | null} fixing Null to take it away. @returns {Work} */
 export function withFixing(work, index, fixing) {
@@ -130,14 +177,20 @@ export function withFixing(work, index, fixing) {
 /** @param {Fixing} fixing @param {number} dx @param {number} dy @returns {Fixing} */
 export function movedFixing(fixing, dx, dy) {
   switch (fixing.kind) {
-    case 'line': return { ...fixing, from: { x: fixing.from.x + dx, y: fixing.from.y + dy }, to: { x: fixing.to.x + dx, y: fixing.to.y + dy } }
-    case 'caption': return { ...fixing, at: { x: fixing.at.x + dx, y: fixing.at.y + dy } }
-    default: return { ...fixing, x: fixing.x + dx, y: fixing.y + dy }
+    case 'line':
+      return { ...fixing, from: { x: fixing.from.x + dx, y: fixing.from.y + dy }, to: { x: fixing.to.x + dx, y: fixing.to.y + dy } }
+    case 'caption':
+      return { ...fixing, at: { x: fixing.at.x + dx, y: fixing.at.y + dy } }
+    default:
+      return { ...fixing, x: fixing.x + dx, y: fixing.y + dy }
   }
 }
 
 /** @param {Fixing} fixing @returns {string} */
-export const nameOf = fixing => (fixing.kind === 'line' && fixing.isArrow ? 'Arrow' : { cover: 'Cover patch', box: 'Box', line: 'Leader line', caption: 'Caption' }[fixing.kind])
+export const nameOf = fixing =>
+  fixing.kind === 'line' && fixing.isArrow
+    ? 'Arrow'
+    : { cover: 'Cover patch', box: 'Box', line: 'Leader line', caption: 'Caption' }[fixing.kind]
 
 /** A quarter turn; what is kept turns too. @param {Work} work @param {1 | -1} way @returns {Work} */
 export function quarterTurned(work, way) {
@@ -145,6 +198,12 @@ export function quarterTurned(work, way) {
   const turn = ((p.turn + 90 * way + 540) % 360) - 180
   if (!p.crop) return prepared(work, { turn })
   const centre = middle(p)
-  const [a, b] = [turnedAbout({ x: p.crop.left, y: p.crop.top }, centre, 90 * way), turnedAbout({ x: p.crop.right, y: p.crop.bottom }, centre, 90 * way)]
-  return prepared(work, { turn, crop: { left: Math.min(a.x, b.x), top: Math.min(a.y, b.y), right: Math.max(a.x, b.x), bottom: Math.max(a.y, b.y) } })
+  const [a, b] = [
+    turnedAbout({ x: p.crop.left, y: p.crop.top }, centre, 90 * way),
+    turnedAbout({ x: p.crop.right, y: p.crop.bottom }, centre, 90 * way),
+  ]
+  return prepared(work, {
+    turn,
+    crop: { left: Math.min(a.x, b.x), top: Math.min(a.y, b.y), right: Math.max(a.x, b.x), bottom: Math.max(a.y, b.y) },
+  })
 }

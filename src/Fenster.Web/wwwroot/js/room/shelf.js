@@ -20,31 +20,33 @@ import { pagesOf } from './pdf.js'
 export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, forgetUrl, pages, choose }) {
   const draw = () => {
     empty.hidden = pictures.length > 0
-    list.replaceChildren(...pictures.map(picture => {
-      const item = document.createElement('li')
-      const button = pictureButton(`/media/${picture.hash}/480`, picture.name, () => choose(picture))
-      const forget = document.createElement('button')
-      forget.type = 'button'
-      forget.className = 'btn btn-plain shelf-forget'
-      forget.setAttribute('aria-label', `Take ${picture.name} off the shelf`)
-      forget.title = 'Take it off the shelf'
-      forget.innerHTML = '<span class="icon icon-delete"></span>'
-      forget.addEventListener('click', async () => {
-        const answer = await post(`${forgetUrl}&hash=${picture.hash}`, {})
-        if (!answer.ok) return
-        pictures = pictures.filter(other => other !== picture)
-        draw()
-      })
-      item.append(button, forget)
-      if (picture.usedIn?.length) {
-        const places = document.createElement('p')
-        places.className = 'shelf-used'
-        places.textContent = `In ${picture.usedIn[0]}${picture.usedIn.length > 1 ? ` and ${picture.usedIn.length - 1} more` : ''}`
-        places.title = picture.usedIn.join(', ')
-        item.append(places)
-      }
-      return item
-    }))
+    list.replaceChildren(
+      ...pictures.map(picture => {
+        const item = document.createElement('li')
+        const button = pictureButton(`/media/${picture.hash}/480`, picture.name, () => choose(picture))
+        const forget = document.createElement('button')
+        forget.type = 'button'
+        forget.className = 'btn btn-plain shelf-forget'
+        forget.setAttribute('aria-label', `Take ${picture.name} off the shelf`)
+        forget.title = 'Take it off the shelf'
+        forget.innerHTML = '<span class="icon icon-delete"></span>'
+        forget.addEventListener('click', async () => {
+          const answer = await post(`${forgetUrl}&hash=${picture.hash}`, {})
+          if (!answer.ok) return
+          pictures = pictures.filter(other => other !== picture)
+          draw()
+        })
+        item.append(button, forget)
+        if (picture.usedIn?.length) {
+          const places = document.createElement('p')
+          places.className = 'shelf-used'
+          places.textContent = `In ${picture.usedIn[0]}${picture.usedIn.length > 1 ? ` and ${picture.usedIn.length - 1} more` : ''}`
+          places.title = picture.usedIn.join(', ')
+          item.append(places)
+        }
+        return item
+      }),
+    )
   }
   draw()
 
@@ -67,7 +69,9 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
           words.textContent = `${name}: being made ready…`
         }
       },
-      done() { line.remove() },
+      done() {
+        line.remove()
+      },
       /** @param {string} sentence */
       failed(sentence) {
         line.className = 'arrival-failed'
@@ -87,12 +91,19 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
     const name = file.name || 'Clipping'
     const line = arrival(name)
     if (file.size > mostBytes) {
-      line.failed(`${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. Save it smaller and try again.`)
+      line.failed(
+        `${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. ` +
+          `Save it smaller and try again.`,
+      )
       return null
     }
     const answer = await upload(`/pictures?name=${encodeURIComponent(name)}`, file, line.sent)
     if (!answer.ok) {
-      line.failed(answer.offline ? `${name} could not be sent: there is no connection to the server. Try again when you are online.` : `${name}: ${answer.sentence}`)
+      line.failed(
+        answer.offline
+          ? `${name} could not be sent: there is no connection to the server. Try again when you are online.`
+          : `${name}: ${answer.sentence}`,
+      )
       return null
     }
     line.done()
@@ -130,7 +141,12 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
   return { take, put }
 }
 
-/** @param {string} address Of the picture. @param {string} name @param {() => void} choose @returns {HTMLButtonElement} A small picture over its name, to be put on the easel. */
+/**
+ * @param {string} address Of the picture.
+ * @param {string} name
+ * @param {() => void} choose
+ * @returns {HTMLButtonElement} A small picture over its name, to be put on the easel.
+ */
 export function pictureButton(address, name, choose) {
   const button = document.createElement('button')
   button.type = 'button'

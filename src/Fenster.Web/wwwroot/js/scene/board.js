@@ -1,14 +1,15 @@
 // A pane as it stands: zones with their corners, the labels that lie in them, and those pinned to a spot.
 
 import { faceOf } from './face.js'
-import { areaOf, badge, bracketsOf, leaderOf, svg } from './shapes.js'
+import { areaOf, badge, bracketsOf, classesOf, leaderOf, svg } from './shapes.js'
 import { fitLabel, layOver, partsOf } from './stage.js'
 import { layPin, pinFor } from './pins.js'
 
 /**
  * @typedef {import('./stage.js').Stage} Stage
  * @typedef {object} Board
- * @property {(pane: PaneView, options?: {inHand?: {label: string, copy: number} | null, key?: boolean, pinned?: import('./pins.js').Pinned[], holdables?: LabelView[]}) => void} draw
+ * @property {(pane: PaneView, options?: {inHand?: {label: string, copy: number} | null, key?: boolean,
+ *   pinned?: import('./pins.js').Pinned[], holdables?: LabelView[]}) => void} draw
  * @property {(zone: string | null) => void} hover Closes the corners of a zone in.
  * @property {(zone: string) => HTMLButtonElement} zoneButton
  */
@@ -17,12 +18,14 @@ import { layPin, pinFor } from './pins.js'
 export function createBoard(stage, first) {
   const buttons = new Map(first.zones.map((zone, i) => [zone.id, zoneButton(stage, zone, i)]))
   for (const zone of first.zones) if (zone.leader) stage.drawing.append(leaderOf(zone.region, zone.leader))
-  const drawn = new Map(first.zones.map(zone => {
-    const group = svg('g', { class: 'zone', 'data-zone': zone.id })
-    group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))
-    stage.drawing.append(group)
-    return [zone.id, group]
-  }))
+  const drawn = new Map(
+    first.zones.map(zone => {
+      const group = svg('g', { class: 'zone', 'data-zone': zone.id })
+      group.append(areaOf(zone.region), bracketsOf(zone.region, 'zone-lead'), bracketsOf(zone.region, 'zone-corners'))
+      stage.drawing.append(group)
+      return [zone.id, group]
+    }),
+  )
   const labels = document.createElement('div')
   labels.className = 'placed-labels'
   stage.overlay.append(labels)
@@ -35,7 +38,9 @@ export function createBoard(stage, first) {
     draw(pane, { inHand = null, key = false, pinned = [], holdables = pane.labels } = {}) {
       const texts = new Map(pane.labels.map(label => [label.id, label.text]))
       const labelOf = new Map(holdables.map(label => [label.id, label]))
-      const shown = key ? keyPlacements(pane) : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] ?? undefined, held: isHeld(pane, placed) }))
+      const shown = key
+        ? keyPlacements(pane)
+        : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] ?? undefined, held: isHeld(pane, placed) }))
       /** @type {[HTMLElement, Bounds][]} */
       const laid = []
       pane.zones.forEach((zone, i) => {
@@ -48,18 +53,31 @@ export function createBoard(stage, first) {
         })
         const button = /** @type {HTMLButtonElement} */ (buttons.get(zone.id))
         const content = here.length === 0 ? 'empty' : here.map(placed => texts.get(placed.label)).join(', ')
-        button.setAttribute('aria-label', `Zone ${i + 1} of ${pane.zones.length}${zone.prompt ? `, ${zone.prompt}` : ''}, ${content}${stateWords(state)}`)
+        button.setAttribute(
+          'aria-label',
+          `Zone ${i + 1} of ${pane.zones.length}${zone.prompt ? `, ${zone.prompt}` : ''}, ${content}${stateWords(state)}`,
+        )
         button.replaceChildren(...(state === 'missed' ? [badge('missed')] : []))
         drawn.get(zone.id)?.setAttribute('class', `zone ${here.length > 0 ? 'filled' : ''} ${state ? `state-${state}` : ''}`)
       })
       const focused = pinName(document.activeElement)
-      const pins = pinned.map(pin => pinFor(labelOf.get(pin.label) ?? { id: pin.label, text: '', copies: 1 }, pin, { inHand: inHand?.label === pin.label && inHand.copy === pin.copy, held: isHeld(pane, pin), key, size: pane.labelSize }))
+      const pins = pinned.map(pin =>
+        pinFor(labelOf.get(pin.label) ?? { id: pin.label, text: '', copies: 1 }, pin, {
+          inHand: inHand?.label === pin.label && inHand.copy === pin.copy,
+          held: isHeld(pane, pin),
+          key,
+          size: pane.labelSize,
+        }),
+      )
       labels.replaceChildren(...laid.map(([label]) => label), ...pins.map(pin => pin.element))
       layOut = () => {
         for (const [label, box] of laid) fitLabel(label, box, stage)
         for (const pin of pins) layPin(pin, stage)
       }
-      if (focused) /** @type {HTMLElement | undefined} */ ([...labels.querySelectorAll('.pin .label')].find(label => pinName(label) === focused))?.focus()
+      if (focused)
+        /** @type {HTMLElement | undefined} */ (
+          [...labels.querySelectorAll('.pin .label')].find(label => pinName(label) === focused)
+        )?.focus()
       layOut()
     },
     hover(zone) {
@@ -84,7 +102,7 @@ function zoneButton(stage, zone, index) {
 /** @param {LabelView} known @param {Placement & {verdict?: Verdict, held?: boolean}} placed @param {boolean} inHand @param {boolean} key */
 function placedLabel(known, placed, inHand, key) {
   const label = document.createElement('div')
-  label.className = `label placed ${inHand ? 'in-hand' : ''} ${key ? 'of-key' : ''} ${placed.held ? 'held' : ''} ${placed.verdict ? `verdict-${placed.verdict}` : ''}`
+  label.className = classesOf({ inHand, key, held: placed.held, verdict: placed.verdict })
   label.dataset.label = placed.label
   label.dataset.copy = String(placed.copy)
   label.dataset.zone = placed.zone
@@ -110,9 +128,19 @@ function keyPlacements(pane) {
 }
 
 /** @param {Element | null} element @returns {string} Which pin it is; empty for none. */
-const pinName = element => (element instanceof HTMLElement && element.closest('.pin') ? `${element.dataset.label}/${element.dataset.copy}` : '')
+const pinName = element =>
+  element instanceof HTMLElement && element.closest('.pin') ? `${element.dataset.label}/${element.dataset.copy}` : ''
 
 /** @param {TargetState | undefined} state */
 export function stateWords(state) {
-  return state === undefined ? '' : { earned: ', right', partEarned: ', partly right', missed: ', nothing put here', wrong: ', wrong', waiting: ', waits for your teacher', unscored: '' }[state]
+  return state === undefined
+    ? ''
+    : {
+        earned: ', right',
+        partEarned: ', partly right',
+        missed: ', nothing put here',
+        wrong: ', wrong',
+        waiting: ', waits for your teacher',
+        unscored: '',
+      }[state]
 }

@@ -31,7 +31,12 @@ function pictureOf(face, text) {
   return image
 }
 
-/** A picture, a sound or a video with its controls, for a card. @param {Face} face @param {string} text What it shows or says. @returns {HTMLElement} */
+/**
+ * A picture, a sound or a video with its controls, for a card.
+ * @param {Face} face
+ * @param {string} text What it shows or says.
+ * @returns {HTMLElement}
+ */
 export function cardOf(face, text) {
   if (face.kind === 'picture') {
     const image = pictureOf(face, text)
@@ -48,7 +53,13 @@ export function cardOf(face, text) {
   if (player instanceof HTMLVideoElement) player.playsInline = true
   if (face.kind === 'video' && face.captions) {
     const track = document.createElement('track')
-    Object.assign(track, { kind: 'captions', src: `/media/${face.captions}/0`, label: 'Captions', default: true, srclang: document.documentElement.lang || 'en' })
+    Object.assign(track, {
+      kind: 'captions',
+      src: `/media/${face.captions}/0`,
+      label: 'Captions',
+      default: true,
+      srclang: document.documentElement.lang || 'en',
+    })
     player.append(track)
   }
   return player

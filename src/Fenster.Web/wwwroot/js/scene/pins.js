@@ -1,7 +1,9 @@
 // Labels on a spot of their own: a strip on a thin line to a small ring, or lying flat where they are sorted into a region.
 
 import { faceOf } from './face.js'
-import { badge } from './shapes.js'
+import { badge, classesOf } from './shapes.js'
+
+const markPath = 'M-20 0H-8M8 0H20M0 -20V-8M0 8V20M11 0A11 11 0 1 1 -11 0A11 11 0 1 1 11 0'
 
 /**
  * @typedef {{label: string, copy: number, at: Point, isMark: boolean, isFlat?: boolean, isStart?: boolean, verdict?: Verdict}} Pinned
@@ -22,13 +24,15 @@ export function pinFor(known, pin, { inHand, held, key, size = 'medium' }) {
   // A button, so that a keyboard reaches it.
   const label = document.createElement('button')
   label.type = 'button'
-  label.className = `label placed ${inHand ? 'in-hand' : ''} ${key ? 'of-key' : ''} ${held ? 'held' : ''} ${pin.verdict ? `verdict-${pin.verdict}` : ''} ${known.colour && known.colour !== 'paper' ? `paper-${known.colour}` : ''}`
+  label.className = classesOf({ inHand, key, held, verdict: pin.verdict, colour: known.colour })
   label.dataset.label = pin.label
   label.dataset.copy = String(pin.copy)
   label.dir = 'auto'
   if (pin.isMark) {
     label.setAttribute('aria-label', `${known.text}, mark ${pin.copy + 1}`)
-    label.innerHTML = '<svg viewBox="-22 -22 44 44" aria-hidden="true"><path class="mark-lead" d="M-20 0H-8M8 0H20M0 -20V-8M0 8V20M11 0A11 11 0 1 1 -11 0A11 11 0 1 1 11 0"/><path class="mark-line" d="M-20 0H-8M8 0H20M0 -20V-8M0 8V20M11 0A11 11 0 1 1 -11 0A11 11 0 1 1 11 0"/></svg>'
+    label.innerHTML =
+      '<svg viewBox="-22 -22 44 44" aria-hidden="true">' +
+      `<path class="mark-lead" d="${markPath}"/><path class="mark-line" d="${markPath}"/></svg>`
   } else {
     label.classList.toggle('with-picture', known.face?.kind === 'picture')
     label.append(faceOf(known))

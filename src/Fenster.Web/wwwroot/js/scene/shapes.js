@@ -16,9 +16,12 @@ export function svg(tag, attributes = {}) {
 /** @param {Region} region @returns {Bounds} The upright box around a region, before any rotation. */
 export function boundsOf(region) {
   switch (region.kind) {
-    case 'circle': return around(region.centre, region.radius, region.radius)
-    case 'ellipse': return around(region.centre, region.radiusX, region.radiusY)
-    case 'rectangle': return { left: region.x, top: region.y, right: region.x + region.width, bottom: region.y + region.height }
+    case 'circle':
+      return around(region.centre, region.radius, region.radius)
+    case 'ellipse':
+      return around(region.centre, region.radiusX, region.radiusY)
+    case 'rectangle':
+      return { left: region.x, top: region.y, right: region.x + region.width, bottom: region.y + region.height }
     case 'polygon': {
       const [xs, ys] = [region.vertices.map(v => v.x), region.vertices.map(v => v.y)]
       return { left: Math.min(...xs), top: Math.min(...ys), right: Math.max(...xs), bottom: Math.max(...ys) }
@@ -38,7 +41,8 @@ export function centreOf(region) {
 /** @param {Region} region @param {Point} point @returns {number} Distance in picture units; 0 inside. For aiming, not for checking. */
 export function distanceTo(region, point) {
   switch (region.kind) {
-    case 'circle': return Math.max(0, Math.hypot(point.x - region.centre.x, point.y - region.centre.y) - region.radius)
+    case 'circle':
+      return Math.max(0, Math.hypot(point.x - region.centre.x, point.y - region.centre.y) - region.radius)
     case 'ellipse': {
       const out = Math.hypot((point.x - region.centre.x) / region.radiusX, (point.y - region.centre.y) / region.radiusY)
       return Math.max(0, (out - 1) * Math.min(region.radiusX, region.radiusY))
@@ -50,7 +54,8 @@ export function distanceTo(region, point) {
       const dy = Math.abs((point.x - centre.x) * Math.sin(turn) + (point.y - centre.y) * Math.cos(turn)) - region.height / 2
       return Math.hypot(Math.max(0, dx), Math.max(0, dy))
     }
-    case 'polygon': return distanceToPolygon(region.vertices, point)
+    case 'polygon':
+      return distanceToPolygon(region.vertices, point)
   }
 }
 
@@ -71,10 +76,21 @@ function distanceToPolygon(vertices, point) {
 /** @param {Region} region @returns {SVGElement} The whole area, for its fill. */
 export function areaOf(region) {
   switch (region.kind) {
-    case 'circle': return svg('circle', { cx: region.centre.x, cy: region.centre.y, r: region.radius, class: 'zone-area' })
-    case 'ellipse': return svg('ellipse', { cx: region.centre.x, cy: region.centre.y, rx: region.radiusX, ry: region.radiusY, class: 'zone-area' })
-    case 'rectangle': return svg('rect', { x: region.x, y: region.y, width: region.width, height: region.height, class: 'zone-area', ...rotationOf(region) })
-    case 'polygon': return svg('polygon', { points: region.vertices.map(v => `${v.x},${v.y}`).join(' '), class: 'zone-area', 'fill-rule': 'evenodd' })
+    case 'circle':
+      return svg('circle', { cx: region.centre.x, cy: region.centre.y, r: region.radius, class: 'zone-area' })
+    case 'ellipse':
+      return svg('ellipse', { cx: region.centre.x, cy: region.centre.y, rx: region.radiusX, ry: region.radiusY, class: 'zone-area' })
+    case 'rectangle':
+      return svg('rect', {
+        x: region.x,
+        y: region.y,
+        width: region.width,
+        height: region.height,
+        class: 'zone-area',
+        ...rotationOf(region),
+      })
+    case 'polygon':
+      return svg('polygon', { points: region.vertices.map(v => `${v.x},${v.y}`).join(' '), class: 'zone-area', 'fill-rule': 'evenodd' })
   }
 }
 
@@ -96,18 +112,28 @@ function rotationOf(region) {
 /** @param {Region} region */
 function bracketPath(region) {
   if (region.kind === 'circle') {
-    const { centre: { x, y }, radius: r } = region
+    const {
+      centre: { x, y },
+      radius: r,
+    } = region
     /** @param {number} degrees */
     const rim = degrees => `${x + r * Math.cos((degrees * Math.PI) / 180)} ${y + r * Math.sin((degrees * Math.PI) / 180)}`
     return [45, 135, 225, 315].map(middle => `M${rim(middle - 24)}A${r} ${r} 0 0 1 ${rim(middle + 24)}`).join('')
   }
   const { left, top, right, bottom } = boundsOf(region)
   const arm = Math.min(18, (right - left) * 0.3, (bottom - top) * 0.36)
-  return `M${left} ${top + arm}V${top}H${left + arm}M${right - arm} ${top}H${right}V${top + arm}` +
+  return (
+    `M${left} ${top + arm}V${top}H${left + arm}M${right - arm} ${top}H${right}V${top + arm}` +
     `M${right} ${bottom - arm}V${bottom}H${right - arm}M${left + arm} ${bottom}H${left}V${bottom - arm}`
+  )
 }
 
-/** A zone's line to the spot that it names, from the nearest place of its edge. @param {Region} region @param {Point} spot @returns {SVGElement} */
+/**
+ * A zone's line to the spot that it names, from the nearest place of its edge.
+ * @param {Region} region
+ * @param {Point} spot
+ * @returns {SVGElement}
+ */
 export function leaderOf(region, spot) {
   const { left, top, right, bottom } = boundsOf(region)
   const from = { x: Math.min(Math.max(spot.x, left), right), y: Math.min(Math.max(spot.y, top), bottom) }
@@ -115,7 +141,11 @@ export function leaderOf(region, spot) {
   if (from.x !== spot.x && spot.x !== from.x && (from.x === left || from.x === right)) from.y = (top + bottom) / 2
   const group = svg('g', { class: 'leader' })
   const d = `M${from.x} ${from.y}L${spot.x} ${spot.y}`
-  group.append(svg('path', { class: 'leader-lead', d }), svg('path', { class: 'leader-line', d }), svg('circle', { class: 'leader-end', cx: spot.x, cy: spot.y, r: 4 }))
+  group.append(
+    svg('path', { class: 'leader-lead', d }),
+    svg('path', { class: 'leader-line', d }),
+    svg('circle', { class: 'leader-end', cx: spot.x, cy: spot.y, r: 4 }),
+  )
   return group
 }
 
@@ -136,3 +166,19 @@ export function badge(kind) {
   else if (badges[kind].mark) element.append(svg('path', { d: badges[kind].mark, class: 'badge-sign' }))
   return element
 }
+
+/**
+ * The look of a label that lies on the picture.
+ * @param {{inHand?: unknown, key?: unknown, held?: unknown, verdict?: string | null, colour?: string}} state
+ */
+export const classesOf = ({ inHand, key, held, verdict, colour }) =>
+  [
+    'label placed',
+    inHand && 'in-hand',
+    key && 'of-key',
+    held && 'held',
+    verdict && `verdict-${verdict}`,
+    colour && colour !== 'paper' && `paper-${colour}`,
+  ]
+    .filter(Boolean)
+    .join(' ')

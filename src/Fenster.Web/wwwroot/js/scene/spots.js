@@ -33,7 +33,9 @@ export function createSpots(stage, actions) {
   return {
     /** @param {PaneView} pane @param {boolean} key */
     draw(pane, key) {
-      regions.replaceChildren(...pane.targets.flatMap(target => (target.kind === 'sorting' ? [sortRegion(target, stateAt(pane, target.id))] : [])))
+      regions.replaceChildren(
+        ...pane.targets.flatMap(target => (target.kind === 'sorting' ? [sortRegion(target, stateAt(pane, target.id))] : [])),
+      )
       const shown = pane.targets.filter(target => 'at' in target || target.kind === 'typing' || target.kind === 'noting')
       for (const [id, element] of elements) {
         if (shown.some(target => target.id === id)) continue
@@ -70,7 +72,9 @@ function make(target, actions) {
     const box = document.createElement('div')
     box.className = `answer-box ${target.kind === 'noting' ? 'note-box' : ''}`
     box.dataset.target = target.id
-    const field = /** @type {HTMLInputElement | HTMLTextAreaElement} */ (document.createElement(target.kind === 'noting' ? 'textarea' : 'input'))
+    const field = /** @type {HTMLInputElement | HTMLTextAreaElement} */ (
+      document.createElement(target.kind === 'noting' ? 'textarea' : 'input')
+    )
     field.className = 'answer-field'
     field.dir = 'auto'
     field.autocomplete = 'off'
@@ -85,7 +89,12 @@ function make(target, actions) {
     if (target.kind === 'typing') {
       // It grows with what is typed, about its middle.
       const { left, right } = boundsOf(target.region)
-      Object.assign(box.style, { minWidth: box.style.width, width: 'max-content', left: `calc(var(--unit) * ${(left + right) / 2})`, translate: '-50%' })
+      Object.assign(box.style, {
+        minWidth: box.style.width,
+        width: 'max-content',
+        left: `calc(var(--unit) * ${(left + right) / 2})`,
+        translate: '-50%',
+      })
     }
     return box
   }
@@ -97,7 +106,9 @@ function make(target, actions) {
   spot.style.top = `calc(var(--unit) * ${at.y})`
   spot.addEventListener('click', () => actions.open(target, spot))
   if (target.kind === 'telling' && target.shows === 'onHover') {
-    spot.addEventListener('pointerenter', event => { if (event.pointerType === 'mouse') actions.hover(target, spot) })
+    spot.addEventListener('pointerenter', event => {
+      if (event.pointerType === 'mouse') actions.hover(target, spot)
+    })
     spot.addEventListener('pointerleave', () => actions.hover(target, null))
   }
   return spot
@@ -123,30 +134,38 @@ function update(element, target, pane, number) {
   const { sign, word } = kinds[/** @type {keyof typeof kinds} */ (target.kind)]
   const isDone = (done?.opened || (done?.picks.length ?? 0) > 0 || (done?.text ?? '') !== '') ?? false
   element.className = `spot spot-${target.kind} ${isDone ? 'done' : ''} ${state ? `state-${state}` : ''}`
-  const says = target.kind === 'locked' ? (done?.opened ? 'open' : 'locked') : target.kind === 'telling' ? '' : isDone ? 'answered' : 'not answered'
+  const says =
+    target.kind === 'locked' ? (done?.opened ? 'open' : 'locked') : target.kind === 'telling' ? '' : isDone ? 'answered' : 'not answered'
   element.setAttribute('aria-label', [`${word} ${number}`, target.prompt, says].filter(Boolean).join(', ') + stateWords(state))
   const face = document.createElement('span')
   face.className = 'spot-face'
-  if (target.kind === 'locked') face.innerHTML = '<svg viewBox="0 0 20 20" aria-hidden="true"><path d="M10 2.5a4.6 4.6 0 0 1 2 8.7l1.4 6.3H6.6L8 11.2a4.6 4.6 0 0 1 2-8.7z"/></svg>'
+  if (target.kind === 'locked')
+    face.innerHTML =
+      '<svg viewBox="0 0 20 20" aria-hidden="true"><path d="M10 2.5a4.6 4.6 0 0 1 2 8.7l1.4 6.3H6.6L8 11.2a4.6 4.6 0 0 1 2-8.7z"/></svg>'
   else face.textContent = sign
   element.replaceChildren(face, ...badgeOf(state))
 }
 
 /** @param {TargetState | undefined} state @returns {SVGElement[]} */
 function badgeOf(state) {
-  const kind = state && /** @type {Record<string, keyof typeof import('./shapes.js').badges>} */ ({ earned: 'right', partEarned: 'part', missed: 'missed', wrong: 'wrong' })[state]
+  const kind =
+    state &&
+    /** @type {Record<string, keyof typeof import('./shapes.js').badges>} */ ({
+      earned: 'right',
+      partEarned: 'part',
+      missed: 'missed',
+      wrong: 'wrong',
+    })[state]
   return kind ? [badge(kind)] : []
 }
 
 /** @param {PaneView} pane @returns {SVGElement[]} */
-const keyRegions = pane => [
-  ...(pane.key?.hidden ?? []).map(({ region }) => region),
-  ...(pane.key?.others ?? []).flatMap(other => other.spots),
-].map(region => {
-  const group = svg('g', { class: 'key-region' })
-  group.append(areaOf(region))
-  return group
-})
+const keyRegions = pane =>
+  [...(pane.key?.hidden ?? []).map(({ region }) => region), ...(pane.key?.others ?? []).flatMap(other => other.spots)].map(region => {
+    const group = svg('g', { class: 'key-region' })
+    group.append(areaOf(region))
+    return group
+  })
 
 /** @param {PaneView} pane @returns {HTMLElement[]} The names of hidden zones, what belongs into regions, and what was to be typed. */
 function keyTexts(pane) {

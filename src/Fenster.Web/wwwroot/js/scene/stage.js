@@ -76,7 +76,11 @@ export function createStage(mat, picture) {
   fit()
 
   return {
-    mat, element, drawing, overlay, plane,
+    mat,
+    element,
+    drawing,
+    overlay,
+    plane,
     scale: () => scale,
     zoom: () => zoom,
     zoomTo(next, at) {
@@ -91,7 +95,9 @@ export function createStage(mat, picture) {
       const box = element.getBoundingClientRect()
       return { x: (event.clientX - box.left) / scale + plane.left, y: (event.clientY - box.top) / scale + plane.top }
     },
-    onResize(listener) { listeners.push(listener) },
+    onResize(listener) {
+      listeners.push(listener)
+    },
   }
 }
 
@@ -135,7 +141,8 @@ export function fitLabel(label, box, stage) {
   const picture = label.querySelector('.label-picture')
   if (picture) {
     // As large as its zone, whatever its shape.
-    for (const [side, value] of Object.entries({ left: box.left, top: box.top, width: box.right - box.left, height: box.bottom - box.top })) label.style.setProperty(side, `${value * scale}px`)
+    for (const [side, value] of Object.entries({ left: box.left, top: box.top, width: box.right - box.left, height: box.bottom - box.top }))
+      label.style.setProperty(side, `${value * scale}px`)
     return
   }
   const room = { width: (box.right - box.left) * scale, height: (box.bottom - box.top) * scale }
@@ -158,7 +165,12 @@ export function fitLabel(label, box, stage) {
   label.style.top = `${Math.min(Math.max(top * scale, middle.y - height / 2), Math.max(top, bottom - height / scale) * scale)}px`
 }
 
-/** The boxes of a zone's labels when it holds several: a column of equal parts. @param {Region} region @param {number} count @returns {Bounds[]} */
+/**
+ * The boxes of a zone's labels when it holds several: a column of equal parts.
+ * @param {Region} region
+ * @param {number} count
+ * @returns {Bounds[]}
+ */
 export function partsOf(region, count) {
   const { left, top, right, bottom } = boundsOf(region)
   const part = (bottom - top) / Math.max(1, count)

@@ -15,16 +15,17 @@ export function createBank(bank) {
     if (inBank.length > 0) drawLabels(bank, inBank, size)
     else bank.replaceChildren(Object.assign(document.createElement('p'), { className: 'bank-empty', textContent: empty }))
   })
-  return (pane, inHand) => redraw({
-    inBank: holdablesOf(pane).flatMap(label => {
-      const copy = freeCopy(pane, label)
-      // A label that begins on the picture waits there.
-      if (copy === null || (label.start && copy === 0)) return []
-      return [{ label, copy, left: copiesLeft(pane, label), isInHand: inHand?.label === label.id }]
-    }),
-    size: pane.labelSize,
-    empty: pane.labels.length > 0 ? 'Every label is on the picture.' : 'Every mark is on the picture.',
-  })
+  return (pane, inHand) =>
+    redraw({
+      inBank: holdablesOf(pane).flatMap(label => {
+        const copy = freeCopy(pane, label)
+        // A label that begins on the picture waits there.
+        if (copy === null || (label.start && copy === 0)) return []
+        return [{ label, copy, left: copiesLeft(pane, label), isInHand: inHand?.label === label.id }]
+      }),
+      size: pane.labelSize,
+      empty: pane.labels.length > 0 ? 'Every label is on the picture.' : 'Every mark is on the picture.',
+    })
 }
 
 /** @param {HTMLElement} bank @param {InBank[]} inBank @param {string} size */

@@ -11,7 +11,11 @@ import { doneAt } from './work.js'
  * @property {(target: string, text: string, isFinished: boolean) => void} type
  */
 
-/** @param {HTMLDialogElement} dialog @param {HTMLElement} tip The small card of spots that answer a pointer. @param {CardActions} actions */
+/**
+ * @param {HTMLDialogElement} dialog
+ * @param {HTMLElement} tip The small card of spots that answer a pointer.
+ * @param {CardActions} actions
+ */
 export function createCards(dialog, tip, { pane, make, type }) {
   /** @type {string | null} */
   let shown = null
@@ -23,9 +27,13 @@ export function createCards(dialog, tip, { pane, make, type }) {
     if (text !== undefined) setWords(made, text)
     return made
   }
-  dialog.addEventListener('close', () => { shown = null })
+  dialog.addEventListener('close', () => {
+    shown = null
+  })
   // A click beside the card closes it.
-  dialog.addEventListener('click', event => { if (event.target === dialog) dialog.close() })
+  dialog.addEventListener('click', event => {
+    if (event.target === dialog) dialog.close()
+  })
 
   const fill = () => {
     const target = targetOf()
@@ -54,11 +62,22 @@ export function createCards(dialog, tip, { pane, make, type }) {
       const line = element('label', `card-option ${key?.picks.includes(option.id) ? 'of-key' : ''}`)
       line.dir = 'auto'
       const input = document.createElement('input')
-      Object.assign(input, { type: target.multiple ? 'checkbox' : 'radio', name: `card-${target.id}`, value: option.id, checked: done.picks.includes(option.id), disabled: !pane().open })
-      input.addEventListener('change', () => make({
-        kind: 'pickOptions', target: target.id,
-        options: /** @type {HTMLInputElement[]} */ ([...set.querySelectorAll('input')]).filter(input => input.checked).map(input => input.value),
-      }))
+      Object.assign(input, {
+        type: target.multiple ? 'checkbox' : 'radio',
+        name: `card-${target.id}`,
+        value: option.id,
+        checked: done.picks.includes(option.id),
+        disabled: !pane().open,
+      })
+      input.addEventListener('change', () =>
+        make({
+          kind: 'pickOptions',
+          target: target.id,
+          options: /** @type {HTMLInputElement[]} */ ([...set.querySelectorAll('input')])
+            .filter(input => input.checked)
+            .map(input => input.value),
+        }),
+      )
       line.append(input, element('span', '', option.text))
       if (key?.picks.includes(option.id)) line.append(element('em', 'card-key', 'right'))
       set.append(line)
@@ -71,10 +90,23 @@ export function createCards(dialog, tip, { pane, make, type }) {
     const line = element('label', 'card-typed')
     line.dir = 'auto'
     const input = document.createElement('input')
-    Object.assign(input, { className: 'form-control', value: done.text, readOnly: !pane().open, maxLength: 1000, autocomplete: 'off', inputMode: target.isNumber ? 'decimal' : 'text' })
+    Object.assign(input, {
+      className: 'form-control',
+      value: done.text,
+      readOnly: !pane().open,
+      maxLength: 1000,
+      autocomplete: 'off',
+      inputMode: target.isNumber ? 'decimal' : 'text',
+    })
     input.addEventListener('input', () => type(target.id, input.value, false))
     input.addEventListener('change', () => type(target.id, input.value, true))
-    input.addEventListener('keydown', event => { if (event.key === 'Enter') { event.preventDefault(); input.blur(); dialog.close() } })
+    input.addEventListener('keydown', event => {
+      if (event.key === 'Enter') {
+        event.preventDefault()
+        input.blur()
+        dialog.close()
+      }
+    })
     line.append(element('span', 'card-question', target.text), input)
     if (target.units.length > 0) line.append(element('small', '', `Units: ${target.units.join(', ')}`))
     if (key?.text) line.append(element('em', 'card-key', `Right: ${key.text}`))
@@ -158,6 +190,8 @@ export function createCards(dialog, tip, { pane, make, type }) {
       if (doneAt(pane(), target.id).opened) fill()
       else if (says?.dataset.tried) says.textContent = `“${says.dataset.tried}” does not open it.`
     },
-    close() { if (dialog.open) dialog.close() },
+    close() {
+      if (dialog.open) dialog.close()
+    },
   }
 }

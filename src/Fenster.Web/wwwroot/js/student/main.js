@@ -35,13 +35,18 @@ function start(work) {
   const typing = new Map()
   const pane = () => paneOf(view, current, shown)
   /** @param {string} sentence */
-  const say = sentence => { part('say').textContent = sentence }
+  const say = sentence => {
+    part('say').textContent = sentence
+  }
   /** @type {Scene | null} */
   let scene = null
   /** Ends what listens for the pane that is shown. */
   let left = new AbortController()
 
-  /** @typedef {{stage: import('../scene/stage.js').Stage, board: import('../scene/board.js').Board, spots: ReturnType<typeof createSpots>, crosshair: HTMLElement}} Scene */
+  /**
+   * @typedef {{stage: import('../scene/stage.js').Stage, board: import('../scene/board.js').Board,
+   *   spots: ReturnType<typeof createSpots>, crosshair: HTMLElement}} Scene
+   */
 
   const cards = createCards(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move), type: typed })
   const drawBank = createBank(part('bank'))
@@ -67,7 +72,10 @@ function start(work) {
       scene = { stage, board, spots, crosshair }
       if (current.open) placing(scene)
     }
-    work.classList.toggle('has-matching', frame.targets.some(target => target.kind === 'linking'))
+    work.classList.toggle(
+      'has-matching',
+      frame.targets.some(target => target.kind === 'linking'),
+    )
     work.classList.toggle('has-picture', frame.picture !== null)
     draw()
   }
@@ -104,10 +112,15 @@ function start(work) {
     if (!scene) return
     const pinned = key ? [] : pinnedOf(state)
     // Copies that begin on the picture lie there until they are moved.
-    const begun = key ? [] : state.labels.flatMap(label => (label.start && freeCopy(state, label) === 0 ? [{ label: label.id, copy: 0, at: label.start, isMark: false, isStart: true }] : []))
+    const begun = key
+      ? []
+      : state.labels.flatMap(label =>
+          label.start && freeCopy(state, label) === 0 ? [{ label: label.id, copy: 0, at: label.start, isMark: false, isStart: true }] : [],
+        )
     scene.board.draw(state, { inHand, key, pinned: [...begun, ...pinned], holdables: holdablesOf(state) })
     scene.spots.draw(state, key)
-    scene.crosshair.hidden = !current.open || (!state.takesPins && markersOf(state).length === 0 && !state.targets.some(target => target.kind === 'concealed'))
+    scene.crosshair.hidden =
+      !current.open || (!state.takesPins && markersOf(state).length === 0 && !state.targets.some(target => target.kind === 'concealed'))
   }
 
   const drawCells = whenChanged((/** @type {{tallies: ReturnType<typeof tallyOf>[], shown: number}} */ { tallies, shown }) => {
@@ -115,16 +128,19 @@ function start(work) {
     list.hidden = tallies.length < 2
     if (list.hidden) return
     const focused = list.contains(document.activeElement)
-    list.replaceChildren(...tallies.map(({ done, all, pinned }, i) => {
-      const button = document.createElement('button')
-      button.type = 'button'
-      button.className = `pane-cell ${(all > 0 && done === all) || (all === 0 && pinned > 0) ? 'filled' : done + pinned > 0 ? 'begun' : ''}`
-      button.textContent = String(i + 1)
-      button.setAttribute('aria-label', `Picture ${i + 1} of ${tallies.length}${all > 0 ? `, ${done} of ${all} done` : ''}`)
-      if (i === shown) button.setAttribute('aria-current', 'page')
-      button.addEventListener('click', () => show(i))
-      return button
-    }))
+    list.replaceChildren(
+      ...tallies.map(({ done, all, pinned }, i) => {
+        const button = document.createElement('button')
+        button.type = 'button'
+        const isFilled = (all > 0 && done === all) || (all === 0 && pinned > 0)
+        button.className = `pane-cell ${isFilled ? 'filled' : done + pinned > 0 ? 'begun' : ''}`
+        button.textContent = String(i + 1)
+        button.setAttribute('aria-label', `Picture ${i + 1} of ${tallies.length}${all > 0 ? `, ${done} of ${all} done` : ''}`)
+        if (i === shown) button.setAttribute('aria-current', 'page')
+        button.addEventListener('click', () => show(i))
+        return button
+      }),
+    )
     if (focused) /** @type {HTMLElement | null} */ (list.children[shown])?.focus()
   })
   const drawPanes = () => drawCells({ tallies: view.panes.map((_, i) => tallyOf(paneOf(view, current, i))), shown })
@@ -153,7 +169,9 @@ function start(work) {
       current = next
       draw()
       cards.refresh()
-      for (const target of after.found.filter(target => target.kind !== 'concealed' && !before.found.some(found => found.id === target.id))) {
+      for (const target of after.found.filter(
+        target => target.kind !== 'concealed' && !before.found.some(found => found.id === target.id),
+      )) {
         say(`You found something${target.prompt ? `: ${target.prompt}` : ''}.`)
         if (target.kind === 'telling') cards.open(target)
       }
@@ -163,7 +181,11 @@ function start(work) {
       work.dataset.link = next
       draw()
     },
-    onRefused(sentence) { say(sentence); part('trouble').textContent = sentence; part('trouble').hidden = false },
+    onRefused(sentence) {
+      say(sentence)
+      part('trouble').textContent = sentence
+      part('trouble').hidden = false
+    },
   })
   if (current.open) {
     for (const { pane, move } of sender.waiting()) {
@@ -181,7 +203,12 @@ function start(work) {
     draw()
   }
 
-  /** What is typed is kept as it grows, and sent when the field is left or rests. @param {string} target @param {string} text @param {boolean} isFinished */
+  /**
+   * What is typed is kept as it grows, and sent when the field is left or rests.
+   * @param {string} target
+   * @param {string} text
+   * @param {boolean} isFinished
+   */
   function typed(target, text, isFinished) {
     clearTimeout(typing.get(target))
     const send = () => {
@@ -195,50 +222,59 @@ function start(work) {
 
   /** @param {Scene} on */
   function placing({ stage, board, crosshair }) {
-    startPlacing({
-      stage, pane, crosshair, say,
-      bank: part('bank'),
-      hover: board.hover,
-      show(label) {
-        if (label) play(pane().labels.find(known => known.id === label.label))
-        inHand = label
-        draw()
+    startPlacing(
+      {
+        stage,
+        pane,
+        crosshair,
+        say,
+        bank: part('bank'),
+        hover: board.hover,
+        show(label) {
+          if (label) play(pane().labels.find(known => known.id === label.label))
+          inHand = label
+          draw()
+        },
+        mayTake(label) {
+          if (!isHeld(pane(), label)) return pane().open
+          say(`${textOf(label.label)} is right and stays where it is.`)
+          return false
+        },
+        press(at) {
+          if (!pane().open) return null
+          if (pane().targets.some(target => target.kind === 'concealed')) make({ kind: 'lookAt', at })
+          // With a single thing to mark and nothing else in the bank, a click marks; where there is one mark, it takes the new place.
+          const free = holdablesOf(pane()).filter(held => freeCopy(pane(), held) !== null || (held.isMarker && held.copies === 1))
+          return free.length === 1 && free[0].isMarker ? { label: free[0].id, copy: freeCopy(pane(), free[0]) ?? 0 } : null
+        },
+        put(label, place) {
+          if (!pane().open) {
+            say('The right places are shown. Nothing can be changed any more.')
+            return
+          }
+          if ('at' in place) {
+            make(moveTo(pane(), label, place.at))
+            say(`${textOf(label.label)} put down.`)
+            return
+          }
+          const there = pane().placed.filter(placed => placed.zone === place.zone)
+          if (
+            there.some(placed => isHeld(pane(), placed)) &&
+            there.length >= (pane().zones.find(z => z.id === place.zone)?.capacity ?? 1)
+          ) {
+            say('What lies there is right and stays where it is.')
+            return
+          }
+          make({ kind: 'putDown', ...label, zone: place.zone })
+          say(`${textOf(label.label)} put into zone ${pane().zones.findIndex(z => z.id === place.zone) + 1}.`)
+        },
+        takeBack(label) {
+          make(moveBack(pane(), label))
+          say(`${textOf(label.label)} is back in the bank.`)
+        },
       },
-      mayTake(label) {
-        if (!isHeld(pane(), label)) return pane().open
-        say(`${textOf(label.label)} is right and stays where it is.`)
-        return false
-      },
-      press(at) {
-        if (!pane().open) return null
-        if (pane().targets.some(target => target.kind === 'concealed')) make({ kind: 'lookAt', at })
-        // With a single thing to mark and nothing else in the bank, a click marks; where there is one mark, it takes the new place.
-        const free = holdablesOf(pane()).filter(held => freeCopy(pane(), held) !== null || (held.isMarker && held.copies === 1))
-        return free.length === 1 && free[0].isMarker ? { label: free[0].id, copy: freeCopy(pane(), free[0]) ?? 0 } : null
-      },
-      put(label, place) {
-        if (!pane().open) {
-          say('The right places are shown. Nothing can be changed any more.')
-          return
-        }
-        if ('at' in place) {
-          make(moveTo(pane(), label, place.at))
-          say(`${textOf(label.label)} put down.`)
-          return
-        }
-        const there = pane().placed.filter(placed => placed.zone === place.zone)
-        if (there.some(placed => isHeld(pane(), placed)) && there.length >= (pane().zones.find(z => z.id === place.zone)?.capacity ?? 1)) {
-          say('What lies there is right and stays where it is.')
-          return
-        }
-        make({ kind: 'putDown', ...label, zone: place.zone })
-        say(`${textOf(label.label)} put into zone ${pane().zones.findIndex(z => z.id === place.zone) + 1}.`)
-      },
-      takeBack(label) {
-        make(moveBack(pane(), label))
-        say(`${textOf(label.label)} is back in the bank.`)
-      },
-    }, left.signal)
+      left.signal,
+    )
   }
   document.getElementById('check')?.addEventListener('click', () => {
     part('trouble').hidden = true
@@ -303,7 +339,8 @@ function start(work) {
     panel.replaceChildren(...parts, ...(list ? [list] : []))
     panel.hidden = panel.childElementCount === 0
     drawScene(state, isKey && state.key !== null)
-    for (const button of scene?.stage.overlay.querySelectorAll('.zone-button, .pin .label') ?? []) /** @type {HTMLButtonElement} */ (button).tabIndex = -1
+    for (const button of scene?.stage.overlay.querySelectorAll('.zone-button, .pin .label') ?? [])
+      /** @type {HTMLButtonElement} */ (button).tabIndex = -1
   }
 
   function showMessage() {
@@ -343,10 +380,19 @@ function reviewText(panes) {
   const left = panes.map((pane, i) => ({ number: i + 1, left: tallyOf(pane).all - tallyOf(pane).done })).filter(({ left }) => left > 0)
   const onlyZones = panes.every(pane => pane.targets.length === 0)
   const sum = left.reduce((sum, pane) => sum + pane.left, 0)
-  const where = panes.length > 1 && left.length > 0 ? ` on ${left.length === 1 ? 'picture' : 'pictures'} ${left.map(pane => pane.number).join(', ')}` : ''
+  const where =
+    panes.length > 1 && left.length > 0
+      ? ` on ${left.length === 1 ? 'picture' : 'pictures'} ${left.map(pane => pane.number).join(', ')}`
+      : ''
   const rest = 'After handing in you can’t change anything.'
   if (sum === 0) return onlyZones ? `Every zone has a label. ${rest}` : `Everything is answered. ${rest}`
-  const what = onlyZones ? (sum === 1 ? 'One zone is still empty' : `${sum} zones are still empty`) : sum === 1 ? 'One thing is still open' : `${sum} things are still open`
+  const what = onlyZones
+    ? sum === 1
+      ? 'One zone is still empty'
+      : `${sum} zones are still empty`
+    : sum === 1
+      ? 'One thing is still open'
+      : `${sum} things are still open`
   return `${what}${where}. ${rest}`
 }
 

@@ -19,7 +19,8 @@ export function createMatching(panel, { pane, make, say }) {
     const focused = panel.contains(document.activeElement) ? /** @type {HTMLElement} */ (document.activeElement).dataset : null
     panel.hidden = targets.length === 0
     panel.replaceChildren(...targets.map(matching))
-    if (focused) /** @type {HTMLElement | null} */ (panel.querySelector(`[data-side="${focused.side}"][data-item="${focused.item}"]`))?.focus()
+    if (focused)
+      /** @type {HTMLElement | null} */ (panel.querySelector(`[data-side="${focused.side}"][data-item="${focused.item}"]`))?.focus()
   })
   const draw = () => {
     const targets = pane().targets.filter(target => target.kind === 'linking')
@@ -54,7 +55,9 @@ export function createMatching(panel, { pane, make, say }) {
       card.dataset.side = side
       card.dataset.item = item.id
       card.dir = 'auto'
-      const partners = links.filter(link => link[side] === item.id).map(link => textOf(target, side === 'left' ? 'right' : 'left', link[side === 'left' ? 'right' : 'left']))
+      const partners = links
+        .filter(link => link[side] === item.id)
+        .map(link => textOf(target, side === 'left' ? 'right' : 'left', link[side === 'left' ? 'right' : 'left']))
       card.setAttribute('aria-label', `${item.text}${partners.length > 0 ? `, matched with ${partners.join(' and ')}` : ''}`)
       card.setAttribute('aria-pressed', String(waiting?.target === target.id && waiting.side === side && waiting.id === item.id))
       card.append(faceOf(item))
@@ -67,7 +70,8 @@ export function createMatching(panel, { pane, make, say }) {
   }
 
   /** @param {Linking} target @returns {Link[]} */
-  const linksOf = target => (isKey ? pane().key?.others.find(other => other.target === target.id)?.links : null) ?? doneAt(pane(), target.id).links
+  const linksOf = target =>
+    (isKey ? pane().key?.others.find(other => other.target === target.id)?.links : null) ?? doneAt(pane(), target.id).links
   /** @param {Linking} target @param {'left' | 'right'} side @param {string} id */
   const textOf = (target, side, id) => target[side].find(item => item.id === id)?.text ?? ''
 
@@ -91,35 +95,56 @@ export function createMatching(panel, { pane, make, say }) {
   function toggle(target, link) {
     const links = doneAt(pane(), target.id).links
     const isThere = links.some(other => other.left === link.left && other.right === link.right)
-    make({ kind: 'drawLinks', target: target.id, links: isThere ? links.filter(other => other.left !== link.left || other.right !== link.right) : [...links, link] })
+    make({
+      kind: 'drawLinks',
+      target: target.id,
+      links: isThere ? links.filter(other => other.left !== link.left || other.right !== link.right) : [...links, link],
+    })
     say(`${textOf(target, 'left', link.left)} and ${textOf(target, 'right', link.right)} ${isThere ? 'are parted' : 'are matched'}.`)
   }
 
   /** @param {Linking} target @param {'left' | 'right'} side @param {string} id @param {PointerEvent} start */
   function drag(target, side, id, start) {
     if (!pane().open || !start.isPrimary || start.button !== 0 || start.pointerType === 'touch') return
-    const layer = /** @type {SVGElement} */ (/** @type {HTMLElement} */ (start.currentTarget).closest('.matching-columns')?.querySelector('.ribbons'))
+    const layer = /** @type {SVGElement} */ (
+      /** @type {HTMLElement} */ (start.currentTarget).closest('.matching-columns')?.querySelector('.ribbons')
+    )
     const line = svg('path', { class: 'ribbon ribbon-drawn' })
     const end = new AbortController()
     const frame = layer.getBoundingClientRect()
     const card = /** @type {HTMLElement} */ (start.currentTarget).getBoundingClientRect()
     const from = { x: (side === 'left' ? card.right : card.left) - frame.left, y: card.top + card.height / 2 - frame.top }
-    addEventListener('pointermove', event => {
-      if (Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < 8) return
-      layer.append(line)
-      line.setAttribute('d', curve(from, { x: event.clientX - frame.left, y: event.clientY - frame.top }))
-    }, { signal: end.signal })
-    addEventListener('pointerup', event => {
-      end.abort()
-      const wasDrawn = line.isConnected
-      line.remove()
-      const other = /** @type {HTMLElement | null} */ (document.elementFromPoint(event.clientX, event.clientY)?.closest('.match-card'))
-      if (!wasDrawn || !other || other.dataset.side === side || other.closest('.matching') !== layer.closest('.matching')) return
-      // The click that follows on the same card must not choose it.
-      waiting = null
-      toggle(target, side === 'left' ? { left: id, right: other.dataset.item ?? '' } : { left: other.dataset.item ?? '', right: id })
-    }, { signal: end.signal })
-    addEventListener('pointercancel', () => { end.abort(); line.remove() }, { signal: end.signal })
+    addEventListener(
+      'pointermove',
+      event => {
+        if (Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < 8) return
+        layer.append(line)
+        line.setAttribute('d', curve(from, { x: event.clientX - frame.left, y: event.clientY - frame.top }))
+      },
+      { signal: end.signal },
+    )
+    addEventListener(
+      'pointerup',
+      event => {
+        end.abort()
+        const wasDrawn = line.isConnected
+        line.remove()
+        const other = /** @type {HTMLElement | null} */ (document.elementFromPoint(event.clientX, event.clientY)?.closest('.match-card'))
+        if (!wasDrawn || !other || other.dataset.side === side || other.closest('.matching') !== layer.closest('.matching')) return
+        // The click that follows on the same card must not choose it.
+        waiting = null
+        toggle(target, side === 'left' ? { left: id, right: other.dataset.item ?? '' } : { left: other.dataset.item ?? '', right: id })
+      },
+      { signal: end.signal },
+    )
+    addEventListener(
+      'pointercancel',
+      () => {
+        end.abort()
+        line.remove()
+      },
+      { signal: end.signal },
+    )
   }
 
   function ribbons() {
@@ -130,22 +155,26 @@ export function createMatching(panel, { pane, make, say }) {
       const frame = layer.getBoundingClientRect()
       const marks = isKey ? undefined : pane().marks?.others.find(mark => mark.target === target.id)
       for (const old of box.querySelectorAll('.ribbon-badge')) old.remove()
-      layer.replaceChildren(...linksOf(target).map((link, i) => {
-        const [left, right] = [box.querySelector(`[data-side=left][data-item="${link.left}"]`), box.querySelector(`[data-side=right][data-item="${link.right}"]`)]
-          .map(card => /** @type {HTMLElement} */ (card).getBoundingClientRect())
-        // In a mirrored screen the left column stands on the right.
-        const isMirrored = left.left > right.left
-        const from = { x: (isMirrored ? left.left : left.right) - frame.left, y: left.top + left.height / 2 - frame.top }
-        const to = { x: (isMirrored ? right.right : right.left) - frame.left, y: right.top + right.height / 2 - frame.top }
-        const verdict = marks?.links[i]
-        if (verdict === 'right' || verdict === 'wrong') {
-          const sign = badge(verdict)
-          sign.classList.add('ribbon-badge')
-          Object.assign(sign.style, { left: `${(from.x + to.x) / 2 - 10}px`, top: `${(from.y + to.y) / 2 - 10}px` })
-          layer.parentElement?.append(sign)
-        }
-        return svg('path', { class: `ribbon ${isKey ? 'ribbon-key' : verdict ? `ribbon-${verdict}` : ''}`, d: curve(from, to) })
-      }))
+      layer.replaceChildren(
+        ...linksOf(target).map((link, i) => {
+          const [left, right] = [
+            box.querySelector(`[data-side=left][data-item="${link.left}"]`),
+            box.querySelector(`[data-side=right][data-item="${link.right}"]`),
+          ].map(card => /** @type {HTMLElement} */ (card).getBoundingClientRect())
+          // In a mirrored screen the left column stands on the right.
+          const isMirrored = left.left > right.left
+          const from = { x: (isMirrored ? left.left : left.right) - frame.left, y: left.top + left.height / 2 - frame.top }
+          const to = { x: (isMirrored ? right.right : right.left) - frame.left, y: right.top + right.height / 2 - frame.top }
+          const verdict = marks?.links[i]
+          if (verdict === 'right' || verdict === 'wrong') {
+            const sign = badge(verdict)
+            sign.classList.add('ribbon-badge')
+            Object.assign(sign.style, { left: `${(from.x + to.x) / 2 - 10}px`, top: `${(from.y + to.y) / 2 - 10}px` })
+            layer.parentElement?.append(sign)
+          }
+          return svg('path', { class: `ribbon ${isKey ? 'ribbon-key' : verdict ? `ribbon-${verdict}` : ''}`, d: curve(from, to) })
+        }),
+      )
     }
   }
   new ResizeObserver(() => ribbons()).observe(panel)

@@ -34,13 +34,43 @@ export function startPlacing(table, signal) {
     if (next) state = next
   }
   const work = /** @type {HTMLElement} */ (table.stage.mat.closest('.work-board'))
-  work.addEventListener('pointerdown', event => { if (event.isPrimary && event.button === 0) go('down', event) }, { signal })
-  addEventListener('pointermove', event => { if (event.isPrimary) go('move', event) }, { signal })
-  addEventListener('pointerup', event => { if (event.isPrimary) go('up', event) }, { signal })
-  addEventListener('pointercancel', event => { if (event.isPrimary) go('cancel', event) }, { signal })
+  work.addEventListener(
+    'pointerdown',
+    event => {
+      if (event.isPrimary && event.button === 0) go('down', event)
+    },
+    { signal },
+  )
+  addEventListener(
+    'pointermove',
+    event => {
+      if (event.isPrimary) go('move', event)
+    },
+    { signal },
+  )
+  addEventListener(
+    'pointerup',
+    event => {
+      if (event.isPrimary) go('up', event)
+    },
+    { signal },
+  )
+  addEventListener(
+    'pointercancel',
+    event => {
+      if (event.isPrimary) go('cancel', event)
+    },
+    { signal },
+  )
   work.addEventListener('keydown', event => go('key', event), { signal })
   // A click that no pointer made comes from a keyboard or an assistive device.
-  work.addEventListener('click', event => { if (event.detail === 0) go('press', event.target) }, { signal })
+  work.addEventListener(
+    'click',
+    event => {
+      if (event.detail === 0) go('press', event.target)
+    },
+    { signal },
+  )
 }
 
 /** @param {Table} table */
@@ -49,7 +79,8 @@ const idle = table => ({
   down(event) {
     const label = labelAt(event.target)
     if (label) return table.mayTake(label) ? pressing(table, label, event) : undefined
-    const isBare = /** @type {Element} */ (event.target).closest('.stage') && !(/** @type {Element} */ (event.target).closest('.spot, .answer-box'))
+    const isBare =
+      /** @type {Element} */ (event.target).closest('.stage') && !(/** @type {Element} */ (event.target).closest('.spot, .answer-box'))
     return isBare ? touching(table, event) : undefined
   },
   /** @param {HTMLElement} target */
@@ -101,7 +132,9 @@ const touching = (table, start) => ({
 const pressing = (table, label, start) => ({
   /** @param {PointerEvent} event */
   move(event) {
-    return Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) > slop ? dragging(table, label, start, event) : undefined
+    return Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) > slop
+      ? dragging(table, label, start, event)
+      : undefined
   },
   up() {
     return pick(table, label, /** @type {HTMLElement} */ (start.target))
@@ -136,7 +169,8 @@ function dragging(table, label, start, event) {
     // A pin's strip is held above the spot that it means; a pin tip lies on it.
     ghost.classList.toggle('ghost-pin', isSpot && !known?.tip)
     const [x, y] = known?.tip && isSpot ? [known.tip.x, known.tip.y] : [0.5, isSpot ? 1 : 0.5]
-    ghost.style.transform = `translate(${at.clientX - box.width * x}px, ${at.clientY - box.height * y - lift - (isSpot && !known?.tip ? 22 : 0)}px)`
+    const above = lift + (isSpot && !known?.tip ? 22 : 0)
+    ghost.style.transform = `translate(${at.clientX - box.width * x}px, ${at.clientY - box.height * y - above}px)`
     table.hover(place && 'zone' in place ? place.zone : null)
     panAtEdge(table.stage, at)
   }
@@ -194,7 +228,11 @@ function holding(table, label, fromKeyboard) {
   const putInto = place => {
     const next = letGo()
     table.put(label, place)
-    if (fromKeyboard) (table.bank.querySelector('button') ?? ('zone' in place ? table.stage.overlay.querySelector(`[data-zone="${place.zone}"]`) : table.crosshair))?.focus()
+    if (fromKeyboard)
+      (
+        table.bank.querySelector('button') ??
+        ('zone' in place ? table.stage.overlay.querySelector(`[data-zone="${place.zone}"]`) : table.crosshair)
+      )?.focus()
     return next
   }
   return {
@@ -308,7 +346,9 @@ function moveCrosshair({ stage, crosshair, say }, event) {
   const x = Math.min(right, Math.max(left, Number(crosshair.dataset.x) + direction[0] * step))
   const y = Math.min(bottom, Math.max(top, Number(crosshair.dataset.y) + direction[1] * step))
   placeCrosshair(crosshair, { x, y })
-  say(`${Math.round((100 * (x - left)) / (right - left))} % from the left, ${Math.round((100 * (y - top)) / (bottom - top))} % from the top`)
+  say(
+    `${Math.round((100 * (x - left)) / (right - left))} % from the left, ${Math.round((100 * (y - top)) / (bottom - top))} % from the top`,
+  )
 }
 
 /** @param {HTMLElement} crosshair @param {Point} at */
@@ -330,8 +370,8 @@ function walk({ stage, pane, hover }, from, event) {
     return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
   }
   const here = middle(from)
-  const ranked = pane().zones
-    .filter(zone => zone.id !== from)
+  const ranked = pane()
+    .zones.filter(zone => zone.id !== from)
     .map(zone => {
       const there = middle(zone.id)
       const along = (there.x - here.x) * direction[0] + (there.y - here.y) * direction[1]
@@ -341,7 +381,7 @@ function walk({ stage, pane, hover }, from, event) {
     .filter(({ along }) => along > 1)
     .sort((a, b) => a.cost - b.cost)
   if (ranked.length === 0) return
-  /** @type {HTMLElement} */ (stage.overlay.querySelector(`[data-zone="${ranked[0].id}"]`)).focus()
+  ;/** @type {HTMLElement} */ (stage.overlay.querySelector(`[data-zone="${ranked[0].id}"]`)).focus()
   hover(ranked[0].id)
 }
 

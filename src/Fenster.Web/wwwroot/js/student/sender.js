@@ -15,7 +15,8 @@ import { post } from '../http.js'
  * @param {object} options
  * @param {string} options.movesUrl
  * @param {string} options.handInUrl
- * @param {string | undefined} options.deviceKey Where the device keeps unsent moves. Without it nothing is stored anywhere: every request carries all moves.
+ * @param {string | undefined} options.deviceKey Where the device keeps unsent moves. Without it nothing is stored anywhere: every
+ *   request carries all moves.
  * @param {(work: WorkAnswer) => void} options.onWork
  * @param {(link: Link) => void} options.onLink
  * @param {(sentence: string) => void} options.onRefused
@@ -34,7 +35,11 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     else localStorage.setItem(deviceKey, JSON.stringify(moves))
   }
 
-  /** What the server has seen is sent no more, whether it was stored or refused. @param {MoveSent[]} sent @param {Answer['refused']} refused */
+  /**
+   * What the server has seen is sent no more, whether it was stored or refused.
+   * @param {MoveSent[]} sent
+   * @param {Answer['refused']} refused
+   */
   const forget = (sent, refused) => {
     if (deviceKey) moves = moves.slice(sent.length)
     else moves = moves.filter(move => !refused.some(({ key }) => key === move.key))
@@ -77,7 +82,10 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     }
     flush()
   }
-  addEventListener('online', () => { delay = 0; flush() })
+  addEventListener('online', () => {
+    delay = 0
+    flush()
+  })
   if (unsent > 0) queueMicrotask(flush)
 
   return {
@@ -90,7 +98,8 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     async handIn() {
       const batch = [...moves]
       const answer = await post(handInUrl, { moves: batch })
-      if (answer.offline) throw new Error('There is no connection to the server. Your work is kept on this device; try again when you are online.')
+      if (answer.offline)
+        throw new Error('There is no connection to the server. Your work is kept on this device; try again when you are online.')
       if (!answer.ok) throw new Error(answer.sentence)
       forget(batch, answer.body.refused)
       return answer.body

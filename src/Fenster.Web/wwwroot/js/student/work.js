@@ -9,10 +9,19 @@ export function paneOf(view, work, index) {
   return { ...frame, ...done, targets }
 }
 
-/** What is put down like a label though it is none: a mark for each spot that is to be found. @param {PaneView} pane @returns {LabelView[]} */
-export const markersOf = pane => pane.targets.flatMap(target =>
-  target.kind === 'marking' ? [{ id: target.id, text: target.prompt || 'Mark', copies: target.needed, isMarker: true }]
-  : target.kind === 'showing' && target.byMark ? [{ id: target.id, text: target.prompt || 'Mark', copies: 1, isMarker: true }] : [])
+/**
+ * What is put down like a label though it is none: a mark for each spot that is to be found.
+ * @param {PaneView} pane
+ * @returns {LabelView[]}
+ */
+export const markersOf = pane =>
+  pane.targets.flatMap(target =>
+    target.kind === 'marking'
+      ? [{ id: target.id, text: target.prompt || 'Mark', copies: target.needed, isMarker: true }]
+      : target.kind === 'showing' && target.byMark
+        ? [{ id: target.id, text: target.prompt || 'Mark', copies: 1, isMarker: true }]
+        : [],
+  )
 
 /** Everything that a hand can hold. @param {PaneView} pane @returns {LabelView[]} */
 export const holdablesOf = pane => [...pane.labels, ...markersOf(pane)]
@@ -22,9 +31,16 @@ export const holdablesOf = pane => [...pane.labels, ...markersOf(pane)]
 /** Everything that lies on a spot of its own: pinned labels and marks. @param {PaneView} pane @returns {Pinned[]} */
 export const pinnedOf = pane => [
   ...pane.pins.map((pin, i) => ({ ...pin, isMark: false, isFlat: isSorted(pane, pin.at), verdict: pane.marks?.pins[i] ?? undefined })),
-  ...pane.done.flatMap(done => done.points.map((at, copy) => ({
-    label: done.target, copy, at, isMark: true, isFlat: false, verdict: pane.marks?.others.find(mark => mark.target === done.target)?.points[copy],
-  }))),
+  ...pane.done.flatMap(done =>
+    done.points.map((at, copy) => ({
+      label: done.target,
+      copy,
+      at,
+      isMark: true,
+      isFlat: false,
+      verdict: pane.marks?.others.find(mark => mark.target === done.target)?.points[copy],
+    })),
+  ),
 ]
 
 /** Whether a spot lies in a region to sort into: a label lies flat there. @param {PaneView} pane @param {Point} at */
@@ -33,9 +49,8 @@ function isSorted(pane, at) {
 }
 
 /** @param {PaneView} pane @param {LabelView} label @returns {number} How many copies are in use. */
-export const usedOf = (pane, label) => label.isMarker
-  ? doneAt(pane, label.id).points.length
-  : [...pane.placed, ...pane.pins].filter(other => other.label === label.id).length
+export const usedOf = (pane, label) =>
+  label.isMarker ? doneAt(pane, label.id).points.length : [...pane.placed, ...pane.pins].filter(other => other.label === label.id).length
 
 /** @param {PaneView} pane @param {LabelView} label @returns {number | null} The first copy that is not in use; null when all are. */
 export function freeCopy(pane, label) {
@@ -51,27 +66,46 @@ const nothing = { points: [], text: '', picks: [], opened: false, inside: '', li
 /** @param {PaneWork} pane @param {string} target @returns {Done} */
 export const doneAt = (pane, target) => pane.done.find(done => done.target === target) ?? { target, ...nothing }
 
-/** How much of a pane is done, as far as a student can tell. @param {PaneView} pane @returns {{done: number, all: number, pinned: number}} */
+/**
+ * How much of a pane is done, as far as a student can tell.
+ * @param {PaneView} pane
+ * @returns {{done: number, all: number, pinned: number}}
+ */
 export function tallyOf(pane) {
   const parts = [
     ...pane.zones.map(zone => pane.placed.some(placed => placed.zone === zone.id)),
     ...pane.targets.flatMap(target => {
       const done = doneAt(pane, target.id)
       switch (target.kind) {
-        case 'marking': return Array.from({ length: target.needed }, (_, i) => i < done.points.length)
-        case 'showing': return target.byMark ? [done.points.length > 0] : []
-        case 'typing': case 'answering': case 'noting': return [done.text.trim() !== '']
-        case 'choosing': return [done.picks.length > 0]
-        case 'linking': return target.left.map(item => done.links.some(link => link.left === item.id))
-        case 'locked': return [done.opened]
-        default: return []
+        case 'marking':
+          return Array.from({ length: target.needed }, (_, i) => i < done.points.length)
+        case 'showing':
+          return target.byMark ? [done.points.length > 0] : []
+        case 'typing':
+        case 'answering':
+        case 'noting':
+          return [done.text.trim() !== '']
+        case 'choosing':
+          return [done.picks.length > 0]
+        case 'linking':
+          return target.left.map(item => done.links.some(link => link.left === item.id))
+        case 'locked':
+          return [done.opened]
+        default:
+          return []
       }
     }),
   ]
   return { done: parts.filter(Boolean).length, all: parts.length, pinned: pane.pins.length }
 }
 
-/** The move that puts a thing of the hand onto a spot. @param {PaneView} pane @param {{label: string, copy: number}} inHand @param {Point} at @returns {Move} */
+/**
+ * The move that puts a thing of the hand onto a spot.
+ * @param {PaneView} pane
+ * @param {{label: string, copy: number}} inHand
+ * @param {Point} at
+ * @returns {Move}
+ */
 export function moveTo(pane, { label, copy }, at) {
   const point = { x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100 }
   if (!markersOf(pane).some(marker => marker.id === label)) return { kind: 'pinDown', label, copy, at: point }
@@ -81,14 +115,22 @@ export function moveTo(pane, { label, copy }, at) {
 }
 
 /** The move that takes a thing off the picture. @param {PaneView} pane @param {{label: string, copy: number}} inHand @returns {Move} */
-export const moveBack = (pane, { label, copy }) => markersOf(pane).some(marker => marker.id === label)
-  ? { kind: 'markPoints', target: label, points: doneAt(pane, label).points.filter((_, i) => i !== copy) }
-  : { kind: 'takeBack', label, copy }
+export const moveBack = (pane, { label, copy }) =>
+  markersOf(pane).some(marker => marker.id === label)
+    ? { kind: 'markPoints', target: label, points: doneAt(pane, label).points.filter((_, i) => i !== copy) }
+    : { kind: 'takeBack', label, copy }
 
 /** The work with what the server tells of it now. @param {WorkView} work @param {WorkAnswer} answer @returns {WorkView} */
 export const merged = (work, answer) => ({ ...answer, panes: answer.panes.map((pane, i) => pane ?? work.panes[i]) })
 
-/** The work as it will be once the server has the move. @param {StudentView} view @param {WorkView} work @param {number} index Of the pane. @param {Move} move @returns {WorkView} */
+/**
+ * The work as it will be once the server has the move.
+ * @param {StudentView} view
+ * @param {WorkView} work
+ * @param {number} index Of the pane.
+ * @param {Move} move
+ * @returns {WorkView}
+ */
 export function applied(view, work, index, move) {
   const next = onPane(view.panes[index], work.panes[index], move)
   return next === work.panes[index] ? work : { ...work, panes: work.panes.map((pane, i) => (i === index ? next : pane)) }
@@ -104,14 +146,22 @@ function onPane(frame, pane, move) {
       if (here.length >= capacity) placed = placed.filter(other => other !== here[0])
       return labelled(pane, [...placed, { label: move.label, copy: move.copy, zone: move.zone }], without(pane.pins, move))
     }
-    case 'pinDown': return labelled(pane, without(pane.placed, move), [...without(pane.pins, move), { label: move.label, copy: move.copy, at: move.at }])
-    case 'takeBack': return labelled(pane, without(pane.placed, move), without(pane.pins, move))
-    case 'markPoints': return answered(pane, move.target, { points: move.points })
-    case 'typeText': return answered(pane, move.target, { text: move.text })
-    case 'pickOptions': return answered(pane, move.target, { picks: move.options })
-    case 'drawLinks': return answered(pane, move.target, { links: move.links })
-    case 'openSpot': return answered(pane, move.target, { opened: true })
-    default: return pane
+    case 'pinDown':
+      return labelled(pane, without(pane.placed, move), [...without(pane.pins, move), { label: move.label, copy: move.copy, at: move.at }])
+    case 'takeBack':
+      return labelled(pane, without(pane.placed, move), without(pane.pins, move))
+    case 'markPoints':
+      return answered(pane, move.target, { points: move.points })
+    case 'typeText':
+      return answered(pane, move.target, { text: move.text })
+    case 'pickOptions':
+      return answered(pane, move.target, { picks: move.options })
+    case 'drawLinks':
+      return answered(pane, move.target, { links: move.links })
+    case 'openSpot':
+      return answered(pane, move.target, { opened: true })
+    default:
+      return pane
   }
 }
 
@@ -123,24 +173,45 @@ function answered(pane, target, change) {
   const next = { ...doneAt(pane, target), ...change }
   return {
     ...pane,
-    done: pane.done.some(done => done.target === target) ? pane.done.map(done => (done.target === target ? next : done)) : [...pane.done, next],
+    done: pane.done.some(done => done.target === target)
+      ? pane.done.map(done => (done.target === target ? next : done))
+      : [...pane.done, next],
     marks: pane.marks && { ...pane.marks, others: pane.marks.others.filter(mark => mark.target !== target) },
   }
 }
 
-/** @param {PaneWork} pane @param {Placement[]} placed @param {Pin[]} pins @returns {PaneWork} With the marks of what still lies where it was checked. */
+/**
+ * @param {PaneWork} pane
+ * @param {Placement[]} placed
+ * @param {Pin[]} pins
+ * @returns {PaneWork} With the marks of what still lies where it was checked.
+ */
 function labelled(pane, placed, pins) {
   const { marks } = pane
   if (!marks) return { ...pane, placed, pins }
   /** @param {Placement[]} all @param {string} zone */
-  const inZone = (all, zone) => all.filter(p => p.zone === zone).map(p => p.label).sort().join()
+  const inZone = (all, zone) =>
+    all
+      .filter(p => p.zone === zone)
+      .map(p => p.label)
+      .sort()
+      .join()
   return {
-    ...pane, placed, pins,
+    ...pane,
+    placed,
+    pins,
     marks: {
       ...marks,
-      placed: placed.map(now => marks.placed[pane.placed.findIndex(p => p.label === now.label && p.copy === now.copy && p.zone === now.zone)] ?? null),
+      placed: placed.map(
+        now => marks.placed[pane.placed.findIndex(p => p.label === now.label && p.copy === now.copy && p.zone === now.zone)] ?? null,
+      ),
       zones: marks.zones.filter(({ zone }) => inZone(placed, zone) === inZone(pane.placed, zone)),
-      pins: pins.map(now => marks.pins[pane.pins.findIndex(p => p.label === now.label && p.copy === now.copy && p.at.x === now.at.x && p.at.y === now.at.y)] ?? null),
+      pins: pins.map(
+        now =>
+          marks.pins[
+            pane.pins.findIndex(p => p.label === now.label && p.copy === now.copy && p.at.x === now.at.x && p.at.y === now.at.y)
+          ] ?? null,
+      ),
     },
   }
 }

@@ -37,10 +37,13 @@ function start(room) {
   fit()
 
   /** A fresh screen, once it is ready. @returns {Promise<HTMLElement>} */
-  const fresh = () => new Promise(resolve => {
-    screen.addEventListener('load', () => resolve(/** @type {HTMLElement} */ (screen.contentDocument?.getElementById('work'))), { once: true })
-    screen.contentWindow?.location.reload()
-  })
+  const fresh = () =>
+    new Promise(resolve => {
+      screen.addEventListener('load', () => resolve(/** @type {HTMLElement} */ (screen.contentDocument?.getElementById('work'))), {
+        once: true,
+      })
+      screen.contentWindow?.location.reload()
+    })
   part('again').addEventListener('click', () => {
     run++
     outcome.textContent = ''
@@ -69,9 +72,13 @@ function start(room) {
       outcome.textContent = 'Played to the end. It is there to learn from: nothing is scored or handed in.'
       return
     }
-    work.addEventListener('outcome', event => {
-      if (mine === run) outcome.textContent = sentenceOf(/** @type {CustomEvent} */ (event).detail, isBlind)
-    }, { once: true })
+    work.addEventListener(
+      'outcome',
+      event => {
+        if (mine === run) outcome.textContent = sentenceOf(/** @type {CustomEvent} */ (event).detail, isBlind)
+      },
+      { once: true },
+    )
     work.dispatchEvent(new Event('finish'))
   }
   part('play-key').addEventListener('click', () => play(false))
@@ -84,13 +91,17 @@ function start(room) {
     const earned = `${plain(score.score)} of ${plain(score.possible)} points`
     if (isBlind) return `Acting blindly earned ${earned} this time. ${room.dataset.guess}`
     const notes = Number(room.dataset.notes)
-    if (notes > 0 && score.score + notes === score.possible) return `The key earns full marks: ${earned}, and the other ${plain(notes)} are yours to give, for notes.`
-    return score.score === score.possible ? `The key earns full marks: ${earned}.` : `The key earns only ${earned}. The proof beside the rows says where.`
+    if (notes > 0 && score.score + notes === score.possible)
+      return `The key earns full marks: ${earned}, and the other ${plain(notes)} are yours to give, for notes.`
+    return score.score === score.possible
+      ? `The key earns full marks: ${earned}.`
+      : `The key earns only ${earned}. The proof beside the rows says where.`
   }
 }
 
 /** Waits for a condition, and at least for a while. @param {() => boolean} condition @param {number} pause */
-const until = (condition, pause) => new Promise(resolve => {
-  const look = () => (condition() ? resolve(true) : setTimeout(look, 20))
-  setTimeout(look, pause)
-})
+const until = (condition, pause) =>
+  new Promise(resolve => {
+    const look = () => (condition() ? resolve(true) : setTimeout(look, 20))
+    setTimeout(look, pause)
+  })

@@ -37,7 +37,10 @@ const hiddenRadius = 65
 /** Picture units for each CSS pixel there. */
 const unit = 1000 / usualPictureWidth
 
-/** @param {PanePart} pane @returns {{width: number, height: number}} Of a box that takes a label of words: as large as the widest of the pane. */
+/**
+ * @param {PanePart} pane
+ * @returns {{width: number, height: number}} Of a box that takes a label of words: as large as the widest of the pane.
+ */
 function usualSize(pane) {
   const widest = Math.max(70, ...pane.labels.filter(label => !label.face).map(label => textWidth(label.text, 17)))
   return { width: round(Math.min(240, (widest + 34) * unit)), height: round(38 * unit) }
@@ -48,13 +51,31 @@ export function withUsualSizes(before, pane) {
   if (before.labels === pane.labels) return pane
   const [was, is] = [usualSize(before), usualSize(pane)]
   if (was.width === is.width) return pane
-  const grows = (/** @type {TargetPart} */ target) => target.kind === 'dropZone' && target.region.kind === 'rectangle' && !target.region.rotation && target.region.width === was.width && target.region.height === was.height
-  return { ...pane, targets: pane.targets.map(target => (grows(target) ? { ...target, region: inside(sized(/** @type {ZonePart} */ (target).region, is.width, is.height), pane) } : target)) }
+  const grows = (/** @type {TargetPart} */ target) =>
+    target.kind === 'dropZone' &&
+    target.region.kind === 'rectangle' &&
+    !target.region.rotation &&
+    target.region.width === was.width &&
+    target.region.height === was.height
+  return {
+    ...pane,
+    targets: pane.targets.map(target =>
+      grows(target) ? { ...target, region: inside(sized(/** @type {ZonePart} */ (target).region, is.width, is.height), pane) } : target,
+    ),
+  }
 }
 
-/** @param {PanePart} pane @param {string} kind @param {Point} point @param {string} shape @param {string | null} label One that waits for its place. @returns {Region} As large as the widest label of the pane. */
+/**
+ * @param {PanePart} pane
+ * @param {string} kind
+ * @param {Point} point
+ * @param {string} shape
+ * @param {string | null} label One that waits for its place.
+ * @returns {Region} As large as the widest label of the pane.
+ */
 export function usualRegion(pane, kind, point, shape, label) {
-  const box = (/** @type {number} */ width, /** @type {number} */ height) => /** @type {Region} */ ({ kind: 'rectangle', x: point.x - width / 2, y: point.y - height / 2, width, height })
+  const box = (/** @type {number} */ width, /** @type {number} */ height) =>
+    /** @type {Region} */ ({ kind: 'rectangle', x: point.x - width / 2, y: point.y - height / 2, width, height })
   if (kind === 'hiddenZone' || kind === 'hotspots') return { kind: 'circle', centre: point, radius: hiddenRadius }
   if (kind === 'sortRegion') return shape === 'circle' ? { kind: 'circle', centre: point, radius: 150 } : box(280, 220)
   if (kind === 'openNote') return box(300, 130)
@@ -70,7 +91,8 @@ export function usualRegion(pane, kind, point, shape, label) {
 
 /**
  * @param {HTMLElement} mat @param {Picture} picture
- * @param {Omit<Bench, 'stage' | 'canvas' | 'shapes' | 'read' | 'isSpaceDown' | 'asks' | 'lift'> & {tool: () => string, shown: () => PanePart, key: (event: KeyboardEvent) => boolean, readout: (words: string) => void}} hands
+ * @param {Omit<Bench, 'stage' | 'canvas' | 'shapes' | 'read' | 'isSpaceDown' | 'asks' | 'lift'> & {tool: () => string,
+ *   shown: () => PanePart, key: (event: KeyboardEvent) => boolean, readout: (words: string) => void}} hands
  * @returns {Bench & {draw: (pane: PanePart, pointed: string | null) => void, close: () => void}}
  */
 export function openBench(mat, picture, hands) {
@@ -79,7 +101,9 @@ export function openBench(mat, picture, hands) {
   const closing = new AbortController()
   let isSpaceDown = false
   const bench = {
-    ...hands, stage, canvas,
+    ...hands,
+    stage,
+    canvas,
     shapes: () => shapesOf(hands.pane()),
     isSpaceDown: () => isSpaceDown,
     asks: () => (hands.tool() in kinds ? kinds[/** @type {TargetPart['kind']} */ (hands.tool())].asks : 'point'),
@@ -95,17 +119,28 @@ export function openBench(mat, picture, hands) {
     lift: () => canvas.draw(hands.pane(), hands.selection(), null, true),
     close: () => closing.abort(),
   }
-  listen(bench, hands.key, closing.signal, down => { isSpaceDown = down })
+  listen(bench, hands.key, closing.signal, down => {
+    isSpaceDown = down
+  })
   stage.onResize(() => canvas.draw(hands.shown(), hands.selection(), null))
   return bench
 }
 
-/** @param {Bench} bench @param {(event: KeyboardEvent) => boolean} key @param {AbortSignal} signal @param {(down: boolean) => void} space */
+/**
+ * @param {Bench} bench
+ * @param {(event: KeyboardEvent) => boolean} key
+ * @param {AbortSignal} signal
+ * @param {(down: boolean) => void} space
+ */
 function listen(bench, key, signal, space) {
   const { element, mat } = bench.stage
   element.tabIndex = 0
   element.setAttribute('role', 'application')
-  element.setAttribute('aria-label', 'Picture. Enter makes what the line above says, or names the selected thing. Arrow keys move it, brackets resize it, Delete removes it, Tab within the ledger chooses another.')
+  element.setAttribute(
+    'aria-label',
+    'Picture. Enter makes what the line above says, or names the selected thing. Arrow keys move it, brackets resize it, ' +
+      'Delete removes it, Tab within the ledger chooses another.',
+  )
   /** @type {any} */
   let gesture = idle(bench)
   /** @param {any} next */
@@ -121,12 +156,19 @@ function listen(bench, key, signal, space) {
     element.setPointerCapture(event.pointerId)
     go(gesture.down(bench.stage.pointAt(event), event))
   })
-  element.addEventListener('pointermove', event => { if (event.isPrimary) go(gesture.move(bench.stage.pointAt(event), event)) })
-  element.addEventListener('pointerup', event => { if (event.isPrimary) go(gesture.up()) })
+  element.addEventListener('pointermove', event => {
+    if (event.isPrimary) go(gesture.move(bench.stage.pointAt(event), event))
+  })
+  element.addEventListener('pointerup', event => {
+    if (event.isPrimary) go(gesture.up())
+  })
   element.addEventListener('pointercancel', () => go(gesture.cancel()))
   element.addEventListener('dblclick', event => {
     const [only] = bench.shapes().filter(shape => bench.selection().includes(shape.key))
-    const grip = only && bench.selection().length === 1 && !only.isPoint ? bench.canvas.gripAt(only.region, bench.stage.pointAt(event), false) : undefined
+    const grip =
+      only && bench.selection().length === 1 && !only.isPoint
+        ? bench.canvas.gripAt(only.region, bench.stage.pointAt(event), false)
+        : undefined
     if (grip?.kind !== 'vertex') return
     bench.preview(withShape(bench.pane(), only.key, withoutCorner(only.region, grip.index)))
     bench.commitPreview()
@@ -137,9 +179,19 @@ function listen(bench, key, signal, space) {
     if (event.key === 'Escape') go(gesture.cancel())
     if (event.key === ' ' || key(event)) event.preventDefault()
   })
-  addEventListener('keyup', event => { if (event.key === ' ') space(false) }, { signal })
-  mat.addEventListener('wheel', event => {
-    event.preventDefault()
-    bench.stage.zoomTo(bench.stage.zoom() * 1.0015 ** -event.deltaY, event)
-  }, { passive: false, signal })
+  addEventListener(
+    'keyup',
+    event => {
+      if (event.key === ' ') space(false)
+    },
+    { signal },
+  )
+  mat.addEventListener(
+    'wheel',
+    event => {
+      event.preventDefault()
+      bench.stage.zoomTo(bench.stage.zoom() * 1.0015 ** -event.deltaY, event)
+    },
+    { passive: false, signal },
+  )
 }

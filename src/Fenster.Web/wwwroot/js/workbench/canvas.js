@@ -8,7 +8,10 @@ import { wordsOf } from './scale.js'
 
 /** @typedef {import('./regions.js').Corner} Corner */
 /** @typedef {import('./pane.js').Shape} Shape */
-/** @typedef {{shape: Shape, words: string, classes: string, media: string, slack: number, fits: number, size: number}} Look All that a shape's drawing is made from: the size of its words, and the largest that fits. */
+/**
+ * @typedef {{shape: Shape, words: string, classes: string, media: string, slack: number, fits: number,
+ *   size: number}} Look All that a shape's drawing is made from: the size of its words, and the largest that fits.
+ */
 
 const corners = /** @type {Corner[]} */ (['nw', 'ne', 'sw', 'se'])
 const gripSize = 5
@@ -23,7 +26,8 @@ export function createCanvas(stage) {
   const things = svg('g')
   stage.drawing.append(axes, things)
   // What a hand moves is a drawing of its own on top, so that the browser paints nothing else anew.
-  const onTop = (/** @type {string} */ name) => svg('svg', { class: `stage-drawing ${name}`, viewBox: stage.drawing.getAttribute('viewBox') ?? '', 'aria-hidden': 'true' })
+  const onTop = (/** @type {string} */ name) =>
+    svg('svg', { class: `stage-drawing ${name}`, viewBox: stage.drawing.getAttribute('viewBox') ?? '', 'aria-hidden': 'true' })
   const [hand, marks] = [onTop('stage-hand'), onTop('stage-marks')]
   const held = svg('g')
   const grips = svg('g')
@@ -32,12 +36,20 @@ export function createCanvas(stage) {
   hand.append(held, grips)
   marks.append(lines, draft)
   stage.drawing.after(hand, marks)
-  /** What is drawn already, and from what, so that a drag draws anew only what it moves. @type {Map<string, {look: Look, element: SVGElement}>} */
+  /**
+   * What is drawn already, and from what, so that a drag draws anew only what it moves.
+   * @type {Map<string, {look: Look, element: SVGElement}>}
+   */
   let drawn = new Map()
   let before = /** @type {PanePart | null} */ (null)
 
   return {
-    /** @param {PanePart} pane @param {string[]} selection Keys of shapes. @param {string | null} pointed A row. @param {boolean} [isMoving] Whether a hand is moving what is selected. */
+    /**
+     * @param {PanePart} pane
+     * @param {string[]} selection Keys of shapes.
+     * @param {string | null} pointed A row.
+     * @param {boolean} [isMoving] Whether a hand is moving what is selected.
+     */
     draw(pane, selection, pointed, isMoving = false) {
       const shapes = shapesOf(pane)
       const chosenKeys = new Set(selection)
@@ -51,22 +63,35 @@ export function createCanvas(stage) {
       // One size for all, so that the picture reads like a printed diagram. What fits in no readable size is cut short.
       const sizes = looks.flatMap(({ fits }) => (fits >= smallestWord ? [fits] : []))
       const size = sizes.length > 0 ? Math.min(largestWord, ...sizes) : smallestWord
-      drawn = new Map(looks.map(bare => {
-        const look = bare.shape.isPoint || bare.size === size ? bare : { ...bare, size }
-        const known = drawn.get(look.shape.key)
-        if (known && isSame(known.look, look)) return [look.shape.key, known]
-        const fresh = look.shape.isPoint ? spot(look) : area(look)
-        return [look.shape.key, { look, element: known ? made(known.element, fresh) : fresh }]
-      }))
+      drawn = new Map(
+        looks.map(bare => {
+          const look = bare.shape.isPoint || bare.size === size ? bare : { ...bare, size }
+          const known = drawn.get(look.shape.key)
+          if (known && isSame(known.look, look)) return [look.shape.key, known]
+          const fresh = look.shape.isPoint ? spot(look) : area(look)
+          return [look.shape.key, { look, element: known ? made(known.element, fresh) : fresh }]
+        }),
+      )
       const isHeld = (/** @type {Look} */ { shape }) => isMoving && chosenKeys.has(shape.key)
-      lay(things, [...drawn.values()].flatMap(({ look, element }) => (isHeld(look) ? [] : [element])))
-      lay(held, [...drawn.values()].flatMap(({ look, element }) => (isHeld(look) ? [element] : [])))
-      axes.replaceChildren(...pane.targets.flatMap(target => (target.kind === 'dropZone' && target.leader ? [leaderOf(target.region, target.leader)] : [])), ...(pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])].flatMap(axisLine) : []))
+      lay(
+        things,
+        [...drawn.values()].flatMap(({ look, element }) => (isHeld(look) ? [] : [element])),
+      )
+      lay(
+        held,
+        [...drawn.values()].flatMap(({ look, element }) => (isHeld(look) ? [element] : [])),
+      )
+      axes.replaceChildren(
+        ...pane.targets.flatMap(target => (target.kind === 'dropZone' && target.leader ? [leaderOf(target.region, target.leader)] : [])),
+        ...(pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])].flatMap(axisLine) : []),
+      )
       const chosen = selection.length === 1 ? shapes.find(shape => shape.key === selection[0]) : undefined
       grips.replaceChildren(...(chosen && !chosen.isPoint ? gripsOf(chosen.region, gripSize / stage.scale()) : []))
     },
     /** @param {Point | null} by How far what is held is carried from where it was drawn; null puts it down. */
-    carry(by) { hand.style.transform = by ? `translate(${by.x * stage.scale()}px, ${by.y * stage.scale()}px)` : '' },
+    carry(by) {
+      hand.style.transform = by ? `translate(${by.x * stage.scale()}px, ${by.y * stage.scale()}px)` : ''
+    },
     /** @param {Region | null} region Shows a region that is being drawn. */
     sketch(region) {
       if (!region) return draft.replaceChildren()
@@ -81,13 +106,18 @@ export function createCanvas(stage) {
     /** @param {{x?: number, y?: number}[]} at Lines on which edges or middles are in line. */
     guides(at) {
       const { left, top, right, bottom } = stage.plane
-      lines.replaceChildren(...at.map(({ x, y }) => svg('path', { d: x !== undefined ? `M${x} ${top}V${bottom}` : `M${left} ${y}H${right}` })))
+      lines.replaceChildren(
+        ...at.map(({ x, y }) => svg('path', { d: x !== undefined ? `M${x} ${top}V${bottom}` : `M${left} ${y}H${right}` })),
+      )
     },
     /** @param {PanePart} pane @param {Point} point @param {boolean} [touch] @returns {Shape | undefined} The topmost thing there. */
     shapeAt(pane, point, touch = false) {
       const reach = (touch ? 14 : 4) / stage.scale()
       const shapes = shapesOf(pane)
-      return shapes.findLast(shape => distanceTo(shape.region, point) === 0) ?? shapes.findLast(shape => shape.isPoint && distanceTo(shape.region, point) <= reach)
+      return (
+        shapes.findLast(shape => distanceTo(shape.region, point) === 0) ??
+        shapes.findLast(shape => shape.isPoint && distanceTo(shape.region, point) <= reach)
+      )
     },
     /** @param {Region} region Of the only one selected. @param {Point} point @param {boolean} touch @returns {Grip | undefined} */
     gripAt(region, point, touch) {
@@ -107,7 +137,8 @@ export function createCanvas(stage) {
 
   /** @param {Region} region @param {number} grip */
   function gripsOf(region, grip) {
-    const box = (/** @type {Point} */ at, /** @type {string} */ name) => svg('rect', { class: `grip ${name}`, x: at.x - grip, y: at.y - grip, width: 2 * grip, height: 2 * grip })
+    const box = (/** @type {Point} */ at, /** @type {string} */ name) =>
+      svg('rect', { class: `grip ${name}`, x: at.x - grip, y: at.y - grip, width: 2 * grip, height: 2 * grip })
     if (region.kind === 'polygon') {
       return region.vertices.flatMap((vertex, i) => {
         const middle = middleOf(region.vertices, i)
@@ -115,7 +146,10 @@ export function createCanvas(stage) {
       })
     }
     const turn = region.kind === 'rectangle' ? turnGrip(region, 26 / stage.scale()) : null
-    return [...corners.map(corner => box(cornerOf(region, corner), `grip-${corner}`)), ...(turn ? [svg('circle', { class: 'grip grip-turn', cx: turn.x, cy: turn.y, r: grip * 1.2 })] : [])]
+    return [
+      ...corners.map(corner => box(cornerOf(region, corner), `grip-${corner}`)),
+      ...(turn ? [svg('circle', { class: 'grip grip-turn', cx: turn.x, cy: turn.y, r: grip * 1.2 })] : []),
+    ]
   }
 }
 
@@ -139,21 +173,43 @@ function lookOf(pane, shape, classes) {
   const target = targetOf(pane, shape.row)
   const face = shape.isPoint ? undefined : faceOf(pane, target)
   const words = wordOf(pane, shape)
-  return { shape, words, classes, media: face?.kind === 'picture' ? face.media : '', slack: slackOf(target), fits: shape.isPoint ? 0 : sizeIn(shape.region, words || unnamed), size: 0 }
+  return {
+    shape,
+    words,
+    classes,
+    media: face?.kind === 'picture' ? face.media : '',
+    slack: slackOf(target),
+    fits: shape.isPoint ? 0 : sizeIn(shape.region, words || unnamed),
+    size: 0,
+  }
 }
 
 /** @param {Look} a @param {Look} b */
-const isSame = (a, b) => a.words === b.words && a.classes === b.classes && a.media === b.media && a.slack === b.slack && a.size === b.size && a.shape.kind === b.shape.kind
-  && (a.shape.region === b.shape.region || JSON.stringify(a.shape.region) === JSON.stringify(b.shape.region))
+const isSame = (a, b) =>
+  a.words === b.words &&
+  a.classes === b.classes &&
+  a.media === b.media &&
+  a.slack === b.slack &&
+  a.size === b.size &&
+  a.shape.kind === b.shape.kind &&
+  (a.shape.region === b.shape.region || JSON.stringify(a.shape.region) === JSON.stringify(b.shape.region))
 
-/** Makes an element like another one in its place: a new one would have the browser restyle all beside it. @param {SVGElement} element @param {SVGElement} like */
+/**
+ * Makes an element like another one in its place: a new one would have the browser restyle all beside it.
+ * @param {SVGElement} element
+ * @param {SVGElement} like
+ */
 function made(element, like) {
   for (const { name, value } of like.attributes) element.setAttribute(name, value)
   element.replaceChildren(...like.childNodes)
   return element
 }
 
-/** Makes these the children, and touches only those that change: moving all others would cost a frame's time. @param {Element} parent @param {Element[]} children */
+/**
+ * Makes these the children, and touches only those that change: moving all others would cost a frame's time.
+ * @param {Element} parent
+ * @param {Element[]} children
+ */
 function lay(parent, children) {
   const kept = new Set(children)
   children.forEach((child, i) => {
@@ -166,10 +222,16 @@ function lay(parent, children) {
 }
 
 /** @param {PanePart} pane @param {TargetPart | undefined} target */
-const faceOf = (pane, target) => (target && (target.kind === 'dropZone' || target.kind === 'hiddenZone') ? labelOf(pane, target.accepts[0]?.label ?? '')?.face : undefined)
+const faceOf = (pane, target) =>
+  target && (target.kind === 'dropZone' || target.kind === 'hiddenZone') ? labelOf(pane, target.accepts[0]?.label ?? '')?.face : undefined
 
 /** @param {TargetPart | undefined} target @returns {number} */
-const slackOf = target => target?.kind === 'hiddenZone' ? target.tolerance?.slack ?? 0 : target?.kind === 'hotspots' ? target.spots[0]?.tolerance?.slack ?? 0 : 0
+const slackOf = target =>
+  target?.kind === 'hiddenZone'
+    ? (target.tolerance?.slack ?? 0)
+    : target?.kind === 'hotspots'
+      ? (target.spots[0]?.tolerance?.slack ?? 0)
+      : 0
 
 /** @param {PanePart} pane @param {Shape} shape @returns {string} What stands on it. */
 function wordOf(pane, shape) {
@@ -182,7 +244,11 @@ function wordOf(pane, shape) {
   }
   const target = targetOf(pane, shape.row)
   if (!target) return ''
-  if (target.kind === 'dropZone' || target.kind === 'hiddenZone') return target.accepts.map(accepted => labelOf(pane, accepted.label)?.text).filter(Boolean).join(' / ')
+  if (target.kind === 'dropZone' || target.kind === 'hiddenZone')
+    return target.accepts
+      .map(accepted => labelOf(pane, accepted.label)?.text)
+      .filter(Boolean)
+      .join(' / ')
   if (target.kind === 'hotspots') return String(Number(shape.key.split('#')[1] ?? 0) + 1)
   return kinds[target.kind].main(target, pane).text
 }
@@ -201,7 +267,13 @@ function area({ shape, words, classes, media, slack, size }) {
 /** @param {Region} region @param {number} slack The region's slack as a thin second line. */
 function grownOutline(region, slack) {
   if (region.kind === 'rectangle') return svg('rect', { ...frameOf(region, slack), rx: slack, class: 'zone-slack' })
-  const outline = areaOf(region.kind === 'circle' ? { ...region, radius: region.radius + slack } : region.kind === 'ellipse' ? { ...region, radiusX: region.radiusX + slack, radiusY: region.radiusY + slack } : region)
+  const outline = areaOf(
+    region.kind === 'circle'
+      ? { ...region, radius: region.radius + slack }
+      : region.kind === 'ellipse'
+        ? { ...region, radiusX: region.radiusX + slack, radiusY: region.radiusY + slack }
+        : region,
+  )
   outline.setAttribute('class', region.kind === 'polygon' ? 'zone-slack zone-slack-wide' : 'zone-slack')
   // Of an outline the slack is a band along its line.
   if (region.kind === 'polygon') outline.setAttribute('stroke-width', String(2 * slack))
@@ -218,12 +290,26 @@ function frameOf({ x, y, width, height, rotation }, by) {
 /** @param {Look} look */
 function spot({ shape, words, classes }) {
   const { x, y } = centreOf(shape.region)
-  const group = svg('g', { class: `zone-spot kind-${shape.kind} ${classes}`, 'data-zone': shape.row, 'data-shape': shape.key, transform: `translate(${x} ${y})` })
-  if (shape.kind === 'lock') group.append(svg('rect', { x: -15, y: -15, width: 30, height: 30, rx: 5, class: 'spot-back' }), svg('path', { d: 'M0-9a5 5 0 0 1 2.2 9.5L4 9H-4l1.800-8.500A5 5 0 0 1 0-9z', class: 'spot-keyhole' }))
-  else if (shape.kind === 'scaleEnd') group.append(svg('rect', { x: -9, y: -9, width: 18, height: 18, class: 'spot-back', transform: 'rotate(45)' }))
+  const group = svg('g', {
+    class: `zone-spot kind-${shape.kind} ${classes}`,
+    'data-zone': shape.row,
+    'data-shape': shape.key,
+    transform: `translate(${x} ${y})`,
+  })
+  if (shape.kind === 'lock')
+    group.append(
+      svg('rect', { x: -15, y: -15, width: 30, height: 30, rx: 5, class: 'spot-back' }),
+      svg('path', { d: 'M0-9a5 5 0 0 1 2.2 9.5L4 9H-4l1.800-8.500A5 5 0 0 1 0-9z', class: 'spot-keyhole' }),
+    )
+  else if (shape.kind === 'scaleEnd')
+    group.append(svg('rect', { x: -9, y: -9, width: 18, height: 18, class: 'spot-back', transform: 'rotate(45)' }))
   else if (shape.kind === 'leaderEnd') group.append(svg('circle', { r: 8, class: 'spot-back' }))
   else if (shape.kind === 'start') group.append(startStrip(words))
-  else group.append(svg('circle', { r: 15, class: 'spot-back' }), ...(shape.kind === 'infoSpot' ? [svg('circle', { r: 10, class: 'spot-ring' })] : []))
+  else
+    group.append(
+      svg('circle', { r: 15, class: 'spot-back' }),
+      ...(shape.kind === 'infoSpot' ? [svg('circle', { r: 10, class: 'spot-ring' })] : []),
+    )
   if (signs[shape.kind]) {
     const sign = svg('text', { class: 'spot-sign', 'font-size': 18 })
     sign.textContent = signs[shape.kind]
@@ -268,7 +354,14 @@ function sizeIn(region, words) {
 /** @param {Region} region @param {string} media */
 function pictureIn(region, media) {
   const { left, top, right, bottom } = boundsOf(region)
-  return svg('image', { href: `/media/${media}/480`, x: left + 3, y: top + 3, width: Math.max(1, right - left - 6), height: Math.max(1, bottom - top - 6), class: 'zone-picture' })
+  return svg('image', {
+    href: `/media/${media}/480`,
+    x: left + 3,
+    y: top + 3,
+    width: Math.max(1, right - left - 6),
+    height: Math.max(1, bottom - top - 6),
+    class: 'zone-picture',
+  })
 }
 
 /** @param {Region} region @param {string} text @param {number} size */

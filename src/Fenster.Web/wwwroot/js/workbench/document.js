@@ -6,19 +6,28 @@ import { emptyPane } from './pane.js'
 export const paneAt = (doc, index) => doc.panes[index] ?? emptyPane('pane-1')
 
 /** @param {ActivityDocument} doc @param {number} index @param {PanePart} pane @returns {ActivityDocument} */
-export const withPane = (doc, index, pane) => ({ ...doc, panes: doc.panes.length === 0 ? [pane] : doc.panes.map((other, i) => (i === index ? pane : other)) })
+export const withPane = (doc, index, pane) => ({
+  ...doc,
+  panes: doc.panes.length === 0 ? [pane] : doc.panes.map((other, i) => (i === index ? pane : other)),
+})
 
 /** @param {ActivityDocument} doc */
 const freshPaneId = doc => `pane-${Math.max(0, ...doc.panes.map(pane => Number(/-(\d+)$/.exec(pane.id)?.[1] ?? 0))) + 1}`
 
 /** @param {ActivityDocument} doc @param {number} after @param {Partial<PanePart>} [more] @returns {ActivityDocument} */
-export const addPane = (doc, after, more = {}) => ({ ...doc, panes: doc.panes.toSpliced(after + 1, 0, { ...emptyPane(freshPaneId(doc)), ...more }) })
+export const addPane = (doc, after, more = {}) => ({
+  ...doc,
+  panes: doc.panes.toSpliced(after + 1, 0, { ...emptyPane(freshPaneId(doc)), ...more }),
+})
 
 /** @param {ActivityDocument} doc @param {number} index @returns {ActivityDocument} With all that is on it. */
 export const duplicatePane = (doc, index) => addPane(doc, index, { ...structuredClone(doc.panes[index]), id: freshPaneId(doc) })
 
 /** @param {ActivityDocument} doc @param {number} index @returns {ActivityDocument} */
-export const removePane = (doc, index) => ({ ...doc, panes: doc.panes.length > 1 ? doc.panes.toSpliced(index, 1) : [emptyPane(freshPaneId(doc))] })
+export const removePane = (doc, index) => ({
+  ...doc,
+  panes: doc.panes.length > 1 ? doc.panes.toSpliced(index, 1) : [emptyPane(freshPaneId(doc))],
+})
 
 /** @param {ActivityDocument} doc @param {number} index @param {number} to @returns {ActivityDocument} */
 export function movePane(doc, index, to) {
@@ -54,11 +63,19 @@ export function withWord(doc, index, path, text) {
     return withPane(doc, index, { ...pane, rules: changed(pane.rules ?? doc.rules) })
   }
   const before = doc.rules?.[group]?.[field]
-  const panes = doc.panes.map(pane => (pane.rules && same(pane.rules[group]?.[field], before) ? { ...pane, rules: changed(pane.rules) } : pane))
+  const panes = doc.panes.map(pane =>
+    pane.rules && same(pane.rules[group]?.[field], before) ? { ...pane, rules: changed(pane.rules) } : pane,
+  )
   return { ...doc, rules: changed(doc.rules), panes }
 }
 
-/** A pane's word set back to that of its activity. @param {ActivityDocument} doc @param {number} index @param {string} path @returns {ActivityDocument} */
+/**
+ * A pane's word set back to that of its activity.
+ * @param {ActivityDocument} doc
+ * @param {number} index
+ * @param {string} path
+ * @returns {ActivityDocument}
+ */
 export function withoutWord(doc, index, path) {
   const pane = doc.panes[index]
   if (!pane.rules) return doc

@@ -3,7 +3,7 @@
 /** @param {ActivityDocument} first */
 export function createHistory(first) {
   /** @type {ActivityDocument[]} */
-  let past = []
+  const past = []
   /** @type {ActivityDocument[]} */
   let future = []
   let present = first
@@ -14,7 +14,10 @@ export function createHistory(first) {
     present: () => present,
     canUndo: () => past.length > 0,
     canRedo: () => future.length > 0,
-    /** @param {ActivityDocument} doc @param {string | null} [step] Changes in a row with the same name are one step, such as the letters of a word. */
+    /**
+     * @param {ActivityDocument} doc
+     * @param {string | null} [step] Changes in a row with the same name are one step, such as the letters of a word.
+     */
     push(doc, step = null) {
       if (doc === present) return
       if (step === null || step !== lastStep) past.push(present)

@@ -24,21 +24,35 @@ export function listenForKeys(bank, on) {
       ghost.remove()
       on.hover(null)
     }
-    addEventListener('pointermove', event => {
-      if (!ghost.isConnected && Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < 6) return
-      if (!ghost.isConnected) document.body.append(ghost)
-      ghost.style.transform = `translate(${event.clientX - box.width / 2}px, ${event.clientY - box.height / 2}px)`
-      on.hover(on.targetAt(event))
-    }, { signal: end.signal })
-    addEventListener('pointerup', event => {
-      const wasDragged = ghost.isConnected
-      finish()
-      if (!wasDragged) return
-      const target = on.targetAt(event)
-      if (target) on.drop(target, source.dataset.label ?? '', event.altKey)
-      else on.bare(source.dataset.label ?? '', event)
-    }, { signal: end.signal })
+    addEventListener(
+      'pointermove',
+      event => {
+        if (!ghost.isConnected && Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < 6) return
+        if (!ghost.isConnected) document.body.append(ghost)
+        ghost.style.transform = `translate(${event.clientX - box.width / 2}px, ${event.clientY - box.height / 2}px)`
+        on.hover(on.targetAt(event))
+      },
+      { signal: end.signal },
+    )
+    addEventListener(
+      'pointerup',
+      event => {
+        const wasDragged = ghost.isConnected
+        finish()
+        if (!wasDragged) return
+        const target = on.targetAt(event)
+        if (target) on.drop(target, source.dataset.label ?? '', event.altKey)
+        else on.bare(source.dataset.label ?? '', event)
+      },
+      { signal: end.signal },
+    )
     addEventListener('pointercancel', finish, { signal: end.signal })
-    addEventListener('keydown', event => { if (event.key === 'Escape') finish() }, { signal: end.signal })
+    addEventListener(
+      'keydown',
+      event => {
+        if (event.key === 'Escape') finish()
+      },
+      { signal: end.signal },
+    )
   })
 }

@@ -7,15 +7,32 @@ import { labelOf, withoutPlace } from './pane.js'
 import { wordsOf } from './scale.js'
 
 /**
- * @typedef {{pane: number, about: string | null, sentence: string, weight: 'advice' | 'warning' | 'error', blocks: boolean, mend: string}} Remark
+ * @typedef {{pane: number, about: string | null, sentence: string, weight: 'advice' | 'warning' | 'error', blocks: boolean,
+ *   mend: string}} Remark
  * @typedef {import('./kinds/fields.js').Field} Field
- * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string, moreName: string, remarks: object[], classes: string, picture: string, isSound: boolean, canPlace: boolean, hasText: boolean, isOpen: boolean, lines: object[]}} Row
+ * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string,
+ *   moreName: string, remarks: object[], classes: string, picture: string, isSound: boolean, canPlace: boolean, hasText: boolean,
+ *   isOpen: boolean, lines: object[]}} Row
  */
 
-const mends = /** @type {Record<string, string>} */ ({ makeOne: 'Make them one label', enlarge: 'Make it larger', writeAltText: 'Write the alt text', addDistractor: 'Add a distractor', bringBack: 'Bring it back', intoBank: 'Back into the bank', delete: 'Delete it' })
+const mends = /** @type {Record<string, string>} */ ({
+  makeOne: 'Make them one label',
+  enlarge: 'Make it larger',
+  writeAltText: 'Write the alt text',
+  addDistractor: 'Add a distractor',
+  bringBack: 'Bring it back',
+  intoBank: 'Back into the bank',
+  delete: 'Delete it',
+})
 
 /** @param {Remark} remark */
-export const remarkLine = remark => ({ ...remark, id: `${remark.pane} ${remark.about} ${remark.sentence}`, mendText: mends[remark.mend] ?? '', canMend: remark.mend in mends, classes: `finding finding-${remark.blocks ? 'blocks' : remark.weight}` })
+export const remarkLine = remark => ({
+  ...remark,
+  id: `${remark.pane} ${remark.about} ${remark.sentence}`,
+  mendText: mends[remark.mend] ?? '',
+  canMend: remark.mend in mends,
+  classes: `finding finding-${remark.blocks ? 'blocks' : remark.weight}`,
+})
 
 /**
  * @param {PanePart} pane
@@ -25,7 +42,14 @@ export const remarkLine = remark => ({ ...remark, id: `${remark.pane} ${remark.a
  */
 export function rowsOf(pane, remarks, { selected, pointed, open }) {
   const counts = new Map()
-  /** @param {string} key @param {number} number 0 for a row that is not counted. @param {string} kind @param {{text: string, placeholder: string, name: string, label?: string}} main @param {() => Field[][]} lines @param {boolean} isLabel */
+  /**
+   * @param {string} key
+   * @param {number} number 0 for a row that is not counted.
+   * @param {string} kind
+   * @param {{text: string, placeholder: string, name: string, label?: string}} main
+   * @param {() => Field[][]} lines
+   * @param {boolean} isLabel
+   */
   const row = (key, number, kind, main, lines, isLabel) => {
     const face = main.label ? labelOf(pane, main.label)?.face : undefined
     const isBeingTyped = selected.includes(key) && main.text.trim() === ''
@@ -34,8 +58,11 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
     // Labels that wait are not counted: each that gets its place would have all others drawn anew.
     const name = number === 0 ? main.name : `${main.name} ${counts.get(kind)}`
     return {
-      key, name, kind,
-      text: main.text, placeholder: main.placeholder,
+      key,
+      name,
+      kind,
+      text: main.text,
+      placeholder: main.placeholder,
       number: number === 0 ? '' : String(number),
       hasText: kind !== 'scale',
       picture: face?.kind === 'picture' ? `/media/${face.media}/480` : '',
@@ -50,26 +77,60 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
     }
   }
   return [
-    ...(pane.scale ? [row('scale', 0, 'scale', { text: '', placeholder: '', name: 'Scale' }, () => scaleLines(/** @type {Scale} */ (pane.scale)), false)] : []),
-    ...pane.targets.map((target, i) => row(target.id, i + 1, target.kind === 'dropZone' ? '' : kinds[target.kind].word, kinds[target.kind].main(target, pane), () => kinds[target.kind].lines(target, pane), false)),
+    ...(pane.scale
+      ? [row('scale', 0, 'scale', { text: '', placeholder: '', name: 'Scale' }, () => scaleLines(/** @type {Scale} */ (pane.scale)), false)]
+      : []),
+    ...pane.targets.map((target, i) =>
+      row(
+        target.id,
+        i + 1,
+        target.kind === 'dropZone' ? '' : kinds[target.kind].word,
+        kinds[target.kind].main(target, pane),
+        () => kinds[target.kind].lines(target, pane),
+        false,
+      ),
+    ),
     ...withoutPlace(pane).map(label => {
       const isSorted = isWanted(pane, label.id)
-      return row(label.id, 0, isSorted ? 'label' : 'distractor', { text: label.text, placeholder: isSorted ? 'Type the label' : 'A label that belongs nowhere', name: isSorted ? 'Label' : 'Distractor', label: label.id }, () => labelLines(label), !isSorted)
+      return row(
+        label.id,
+        0,
+        isSorted ? 'label' : 'distractor',
+        {
+          text: label.text,
+          placeholder: isSorted ? 'Type the label' : 'A label that belongs nowhere',
+          name: isSorted ? 'Label' : 'Distractor',
+          label: label.id,
+        },
+        () => labelLines(label),
+        !isSorted,
+      )
     }),
   ]
 }
 
 /** Whether a label is to be sorted somewhere. @param {PanePart} pane @param {string} label */
-const isWanted = (pane, label) => pane.targets.some(target => target.kind === 'sortRegion' && (target.want.kind === 'total' || target.want.labels.includes(label)))
+const isWanted = (pane, label) =>
+  pane.targets.some(target => target.kind === 'sortRegion' && (target.want.kind === 'total' || target.want.labels.includes(label)))
 
 /** A field with what the page asks of it. @param {string} row @param {Field} field */
 export const fieldOf = (row, field) => ({
-  on: false, hint: '', media: '', ...field,
+  on: false,
+  hint: '',
+  media: '',
+  ...field,
   id: `${row}/${field.name}`,
   options: (field.options ?? []).map(option => ({ ...option, isChosen: option.value === field.value })),
-  isText: field.type === 'text', isArea: field.type === 'area', isNumber: field.type === 'number', isCheck: field.type === 'check',
-  isChoice: field.type === 'choice', isButton: field.type === 'button', isFile: field.type === 'file', isNote: field.type === 'note',
-  isPicture: field.type === 'file' && field.value === 'picture', isPlayed: field.type === 'file' && (field.value === 'sound' || field.value === 'video'),
+  isText: field.type === 'text',
+  isArea: field.type === 'area',
+  isNumber: field.type === 'number',
+  isCheck: field.type === 'check',
+  isChoice: field.type === 'choice',
+  isButton: field.type === 'button',
+  isFile: field.type === 'file',
+  isNote: field.type === 'note',
+  isPicture: field.type === 'file' && field.value === 'picture',
+  isPlayed: field.type === 'file' && (field.value === 'sound' || field.value === 'video'),
   mayRecord: field.type === 'file' && field.value === '' && !field.name.endsWith('captions'),
   classes: `field ${field.wide ? 'field-wide' : ''} ${field.half ? 'field-half' : ''}`,
 })
@@ -77,18 +138,26 @@ export const fieldOf = (row, field) => ({
 /** @param {Scale} scale @returns {Field[][]} */
 function scaleLines({ x, y }) {
   const axis = (/** @type {Axis} */ axis, /** @type {string} */ name, /** @type {string} */ words) => [
-    text(`${name}.from`, `${words}: first end reads`, wordsOf(axis, axis.fromValue)), text(`${name}.to`, 'second end reads', wordsOf(axis, axis.toValue)),
+    text(`${name}.from`, `${words}: first end reads`, wordsOf(axis, axis.fromValue)),
+    text(`${name}.to`, 'second end reads', wordsOf(axis, axis.toValue)),
     choice(`${name}.kind`, 'It runs', axis.kind, { linear: 'evenly', logarithmic: 'in powers', date: 'in dates' }),
   ]
-  return [axis(x, 'x', y ? 'Across' : 'Scale'), ...(y ? [axis(y, 'y', 'Up'), [button('noSecond', 'Take the second axis away')]] : [[button('second', 'Add a second axis')]])]
+  return [
+    axis(x, 'x', y ? 'Across' : 'Scale'),
+    ...(y ? [axis(y, 'y', 'Up'), [button('noSecond', 'Take the second axis away')]] : [[button('second', 'Add a second axis')]]),
+  ]
 }
 
 /** @param {PanePart} pane @returns {{id: string, text: string, picture: string, classes: string}[]} The bank in the order of the labels. */
-export const bankOf = ({ labels }) => labels.filter(label => label.text.trim() !== '' && !label.start)
-  .map(label => ({
-    id: label.id, text: label.copies === 1 || label.copies === undefined ? label.text : `${label.text} × ${label.copies ?? 'any number'}`,
-    picture: label.face?.kind === 'picture' ? `/media/${label.face.media}/480` : '', classes: `label paper-${label.colour ?? 'paper'}`,
-  }))
+export const bankOf = ({ labels }) =>
+  labels
+    .filter(label => label.text.trim() !== '' && !label.start)
+    .map(label => ({
+      id: label.id,
+      text: label.copies === 1 || label.copies === undefined ? label.text : `${label.text} × ${label.copies ?? 'any number'}`,
+      picture: label.face?.kind === 'picture' ? `/media/${label.face.media}/480` : '',
+      classes: `label paper-${label.colour ?? 'paper'}`,
+    }))
 
 /** @param {PanePart} pane */
 export function countOf(pane) {

@@ -67,8 +67,17 @@ function workbench() {
   const pane = () => paneAt(doc(), index)
   const shown = () => preview ?? pane()
   /** @param {string} sentence */
-  const announce = sentence => { /** @type {HTMLElement} */ (document.getElementById('announcer')).textContent = sentence }
-  const selectedRows = () => [...new Set([...shapesOf(pane()).filter(shape => selection.includes(shape.key)).map(shape => shape.row), ...selection])]
+  const announce = sentence => {
+    ;/** @type {HTMLElement} */ (document.getElementById('announcer')).textContent = sentence
+  }
+  const selectedRows = () => [
+    ...new Set([
+      ...shapesOf(pane())
+        .filter(shape => selection.includes(shape.key))
+        .map(shape => shape.row),
+      ...selection,
+    ]),
+  ]
 
   /** @param {ActivityDocument} changed @param {string | null} [step] */
   const changeDocument = (changed, step = null) => {
@@ -127,10 +136,16 @@ function workbench() {
     const tool = state.tool
     state.saysScale = tool === 'scalePoint' && !pane().scale
     state.saysClick = !next && !state.saysScale
-    state.scaleStep = calibrating ? 'Now click a second position whose value you know.' : 'Click a position on the scale whose value you know.'
+    state.scaleStep = calibrating
+      ? 'Now click a second position whose value you know.'
+      : 'Click a position on the scale whose value you know.'
     state.asksRegion = (kinds[/** @type {TargetPart['kind']} */ (tool)]?.asks ?? 'point') === 'region' && tool !== 'hotspots'
     const isFurther = tool === 'hotspots' && targetOf(pane(), selectedRows()[0] ?? '')?.kind === 'hotspots'
-    state.clickHint = isFurther ? 'one more place for the row that is selected; Enter in the row, and the next is a new one.' : state.asksRegion || tool === 'hotspots' ? 'a drag draws it, Shift-drag outlines it.' : ''
+    state.clickHint = isFurther
+      ? 'one more place for the row that is selected; Enter in the row, and the next is a new one.'
+      : state.asksRegion || tool === 'hotspots'
+        ? 'a drag draws it, Shift-drag outlines it.'
+        : ''
   }
 
   /** @param {string[]} keys @param {boolean} [fromLedger] Then the row is under the pointer, and must stay there. */
@@ -142,23 +157,33 @@ function workbench() {
   }
 
   /** @param {string} row */
-  const focusRow = row => requestAnimationFrame(() => {
-    const input = /** @type {HTMLInputElement | null} */ (root.querySelector(`[data-row="${row}"] .row-text`) ?? root.querySelector(`[data-row="${row}"] input`))
-    input?.focus()
-    input?.select()
-  })
+  const focusRow = row =>
+    requestAnimationFrame(() => {
+      const input = /** @type {HTMLInputElement | null} */ (
+        root.querySelector(`[data-row="${row}"] .row-text`) ?? root.querySelector(`[data-row="${row}"] input`)
+      )
+      input?.focus()
+      input?.select()
+    })
 
   const openPicture = () => {
     const { picture } = shown()
     if (!picture) return
     bench?.close()
     bench = openBench(/** @type {HTMLElement} */ (document.getElementById('mat')), picture, {
-      pane, shown, select, focusRow, make, key,
+      pane,
+      shown,
+      select,
+      focusRow,
+      make,
+      key,
       selection: () => selection,
       tool: () => (next ? 'dropZone' : state.tool),
       shape: () => state.shape,
       say: announce,
-      readout(words) { state.readout = words },
+      readout(words) {
+        state.readout = words
+      },
       pointAt(row) {
         if (pointed === row) return
         pointed = row
@@ -182,18 +207,27 @@ function workbench() {
     })
   }
 
-  /** Makes what the line over the picture says. @param {Point} at @param {Region | null} region @param {boolean} [isByKey] Then the keyboard stays on the picture. */
+  /**
+   * Makes what the line over the picture says.
+   * @param {Point} at
+   * @param {Region | null} region
+   * @param {boolean} [isByKey] Then the keyboard stays on the picture.
+   */
   function make(at, region, isByKey = false) {
     if (next) return placeNext(region ?? usualRegion(pane(), 'dropZone', at, state.shape, next))
     if (state.saysScale) return calibrate(at)
     const kind = kinds[/** @type {TargetPart['kind']} */ (state.tool)]
-    const from = kind.asks === 'region' ? rounded(inside(region ?? usualRegion(pane(), state.tool, at, state.shape, null), pane())) : { x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100 }
+    const from =
+      kind.asks === 'region'
+        ? rounded(inside(region ?? usualRegion(pane(), state.tool, at, state.shape, null), pane()))
+        : { x: Math.round(at.x * 100) / 100, y: Math.round(at.y * 100) / 100 }
     add(kind.make(pane(), from, selectedRows()[0] ?? null), isByKey)
   }
   /** @param {{pane: PanePart, id: string}} made @param {boolean} [isByKey] */
   function add({ pane: changed, id }, isByKey = false) {
     const target = targetOf(changed, id)
-    const isSimple = target?.kind === 'dropZone' || target?.kind === 'hiddenZone' || target?.kind === 'hotspots' || target?.kind === 'openNote'
+    const isSimple =
+      target?.kind === 'dropZone' || target?.kind === 'hiddenZone' || target?.kind === 'hotspots' || target?.kind === 'openNote'
     if (!isSimple) open = id
     // Of several spots the one that was just made.
     selection = [shapesOf(changed).findLast(shape => shape.row === id && shape.kind !== 'start')?.key ?? id]
@@ -250,9 +284,22 @@ function workbench() {
     make(at, null, true)
     bench.stage.element.focus()
     if (wasWaiting) return
-    announce(`${state.tool === 'dropZone' ? 'A drop zone was made. Move it with the arrow keys, then press Enter to type its label.' : 'It was made. Move it with the arrow keys, then press Enter to go to its row.'}`)
+    announce(
+      state.tool === 'dropZone'
+        ? 'A drop zone was made. Move it with the arrow keys, then press Enter to type its label.'
+        : 'It was made. Move it with the arrow keys, then press Enter to go to its row.',
+    )
   }
-  const key = pictureKeys({ pane, change, focusRow, makeByKey, select, say: announce, selection: () => selection, fit: () => bench?.stage.zoomTo(1) })
+  const key = pictureKeys({
+    pane,
+    change,
+    focusRow,
+    makeByKey,
+    select,
+    say: announce,
+    selection: () => selection,
+    fit: () => bench?.stage.zoomTo(1),
+  })
 
   /** @param {string} row */
   const removeRow = row => {
@@ -270,48 +317,63 @@ function workbench() {
     announce(`${labels.length} labels were added. Click where ${nameOfNext()} belongs.`)
   }
 
-  const listenForUndo = () => document.addEventListener('keydown', event => {
-    if (!(event.ctrlKey || event.metaKey) || event.altKey) return
-    // A field of formatted words has its own steps.
-    if (/** @type {Element} */ (event.target).closest('.ql-editor')) return
-    const pressed = event.key.toLowerCase()
-    const isUndo = pressed === 'z' && !event.shiftKey
-    const isRedo = (pressed === 'z' && event.shiftKey) || pressed === 'y'
-    if (!isUndo && !isRedo) return
-    event.preventDefault()
-    if (isUndo) state.undo()
-    else state.redo()
-  })
+  const listenForUndo = () =>
+    document.addEventListener('keydown', event => {
+      if (!(event.ctrlKey || event.metaKey) || event.altKey) return
+      // A field of formatted words has its own steps.
+      if (/** @type {Element} */ (event.target).closest('.ql-editor')) return
+      const pressed = event.key.toLowerCase()
+      const isUndo = pressed === 'z' && !event.shiftKey
+      const isRedo = (pressed === 'z' && event.shiftKey) || pressed === 'y'
+      if (!isUndo && !isRedo) return
+      event.preventDefault()
+      if (isUndo) state.undo()
+      else state.redo()
+    })
 
-  const listenForBank = () => listenForKeys(/** @type {HTMLElement} */ (document.getElementById('bench-bank')), {
-    targetAt: event => (bench && isOver(event) ? bench.canvas.shapeAt(pane(), bench.stage.pointAt(event))?.row ?? null : null),
-    hover(target) {
-      pointed = target
-      bench?.draw(pane(), pointed)
-    },
-    drop(target, label, isFurther) {
-      change(setKey(pane(), target, label, isFurther))
-      if (isFurther) open = target
-      show()
-      announce(`${labelOf(pane(), label)?.text} belongs there now.`)
-    },
-    bare(label, event) {
-      if (!bench || !isOver(event)) return
-      // On the bare picture it lies as students will find it.
-      const at = bench.stage.pointAt(event)
-      change(withLabel(pane(), label, { start: { x: Math.round(at.x), y: Math.round(at.y) } }))
-      announce(`${labelOf(pane(), label)?.text} lies there when students begin.`)
-    },
-  })
+  const listenForBank = () =>
+    listenForKeys(/** @type {HTMLElement} */ (document.getElementById('bench-bank')), {
+      targetAt: event => (bench && isOver(event) ? (bench.canvas.shapeAt(pane(), bench.stage.pointAt(event))?.row ?? null) : null),
+      hover(target) {
+        pointed = target
+        bench?.draw(pane(), pointed)
+      },
+      drop(target, label, isFurther) {
+        change(setKey(pane(), target, label, isFurther))
+        if (isFurther) open = target
+        show()
+        announce(`${labelOf(pane(), label)?.text} belongs there now.`)
+      },
+      bare(label, event) {
+        if (!bench || !isOver(event)) return
+        // On the bare picture it lies as students will find it.
+        const at = bench.stage.pointAt(event)
+        change(withLabel(pane(), label, { start: { x: Math.round(at.x), y: Math.round(at.y) } }))
+        announce(`${labelOf(pane(), label)?.text} lies there when students begin.`)
+      },
+    })
   /** @param {PointerEvent} event */
   const isOver = event => {
     const box = bench?.stage.mat.getBoundingClientRect()
-    return box !== undefined && event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom
+    return (
+      box !== undefined &&
+      event.clientX >= box.left &&
+      event.clientX <= box.right &&
+      event.clientY >= box.top &&
+      event.clientY <= box.bottom
+    )
   }
 
   /** @param {import('./saver.js').SaveState} save @param {string} sentence */
   const showSave = (save, sentence) => {
-    state.saveState = { saved: 'Saved', saving: 'Saving', offline: 'Offline, kept on this device', conflict: 'Not saved', refused: 'Not saved', signedOut: 'Kept on this device' }[save]
+    state.saveState = {
+      saved: 'Saved',
+      saving: 'Saving',
+      offline: 'Offline, kept on this device',
+      conflict: 'Not saved',
+      refused: 'Not saved',
+      signedOut: 'Kept on this device',
+    }[save]
     state.saveClass = save === 'saved' || save === 'saving' ? '' : 'save-offline'
     state.isSignedOut = save === 'signedOut'
     if (save === 'conflict') state.conflict = sentence
@@ -320,8 +382,24 @@ function workbench() {
 
   /** What the other parts of the workbench work on. */
   const desk = {
-    data, root, url, pane, doc, change, changeDocument, announce, waitForPlaces, select, selectedRows, focusRow,
-    state: () => state, says: () => says, index: () => index, open: () => open, selection: () => selection, plane: () => bench?.stage.plane ?? null,
+    data,
+    root,
+    url,
+    pane,
+    doc,
+    change,
+    changeDocument,
+    announce,
+    waitForPlaces,
+    select,
+    selectedRows,
+    focusRow,
+    state: () => state,
+    says: () => says,
+    index: () => index,
+    open: () => open,
+    selection: () => selection,
+    plane: () => bench?.stage.plane ?? null,
     /** Shows a pane that is not a step yet; null goes back to the one that is. @param {PanePart | null} changed */
     look(changed) {
       preview = changed
@@ -339,10 +417,19 @@ function workbench() {
       location.hash = `pane=${to + 1}`
       show()
     },
-    setField, trySetting,
+    setField,
+    trySetting,
   }
   const swap = swapPart(desk)
-  const parts = [panesPart(desk), proofPart(desk), rulesPart(desk), selectedPart(desk), settingsPart(desk), swap, takingPart(desk, swap.offer)]
+  const parts = [
+    panesPart(desk),
+    proofPart(desk),
+    rulesPart(desk),
+    selectedPart(desk),
+    settingsPart(desk),
+    swap,
+    takingPart(desk, swap.offer),
+  ]
 
   /** Says so when what was typed can't stand in a field, and shows what stands. @param {HTMLInputElement} field @param {() => void} set */
   function trySetting(field, set) {
@@ -361,217 +448,289 @@ function workbench() {
     change(setLabel(pane(), row, name.slice(6), value), step)
   }
 
-  return Object.assign({
-    title: '', altText: '', rows: [], bank: [], count: '',
-    saveState: 'Saved', saveClass: '', conflict: '', problem: '', waiting: '', readout: '', isSignedOut: false,
-    hasPicture: false, isMatchingOnly: false, hasNoRows: false, cannotUndo: true, cannotRedo: true, weight: '1', paneExplanation: '',
-    tool: 'dropZone', shape: 'rectangle', bankOrder: 'shuffled', labelSize: 'medium', saysClick: true, saysScale: false, scaleStep: '', asksRegion: true, clickHint: '',
-    get hasNoPicture() { return !this.hasPicture && !this.isMatchingOnly },
+  return Object.assign(
+    {
+      title: '',
+      altText: '',
+      rows: [],
+      bank: [],
+      count: '',
+      saveState: 'Saved',
+      saveClass: '',
+      conflict: '',
+      problem: '',
+      waiting: '',
+      readout: '',
+      isSignedOut: false,
+      hasPicture: false,
+      isMatchingOnly: false,
+      hasNoRows: false,
+      cannotUndo: true,
+      cannotRedo: true,
+      weight: '1',
+      paneExplanation: '',
+      tool: 'dropZone',
+      shape: 'rectangle',
+      bankOrder: 'shuffled',
+      labelSize: 'medium',
+      saysClick: true,
+      saysScale: false,
+      scaleStep: '',
+      asksRegion: true,
+      clickHint: '',
+      get hasNoPicture() {
+        return !this.hasPicture && !this.isMatchingOnly
+      },
 
-    init() {
-      state = this
-      if (isOutrun(deviceKey, Number(data.version))) return location.reload()
-      saver = createSaver({
-        url, deviceKey, version: Number(data.version), onState: showSave,
-        onSaved(answer) {
-          says = answer.says
-          parts.forEach(part => part.show())
-          showRows()
-        },
-      })
-      const kept = keptOnDevice(deviceKey)
-      if (kept && JSON.stringify(kept.document) !== JSON.stringify(doc())) {
-        history.push(kept.document)
-        saver.setVersion(kept.version)
-        saver.save(kept.document)
-      }
-      parts.forEach(part => part.listen?.())
-      listenForUndo()
-      listenForBank()
-      show()
-    },
+      init() {
+        state = this
+        if (isOutrun(deviceKey, Number(data.version))) return location.reload()
+        saver = createSaver({
+          url,
+          deviceKey,
+          version: Number(data.version),
+          onState: showSave,
+          onSaved(answer) {
+            says = answer.says
+            parts.forEach(part => part.show())
+            showRows()
+          },
+        })
+        const kept = keptOnDevice(deviceKey)
+        if (kept && JSON.stringify(kept.document) !== JSON.stringify(doc())) {
+          history.push(kept.document)
+          saver.setVersion(kept.version)
+          saver.save(kept.document)
+        }
+        parts.forEach(part => part.listen?.())
+        listenForUndo()
+        listenForBank()
+        show()
+      },
 
-    /** @param {Event} event */
-    retitle(event) { if (valueOf(event).trim()) changeDocument({ ...doc(), title: valueOf(event) }, 'title') },
-    /** @param {Event} event */
-    finishTitle(event) { /** @type {HTMLInputElement} */ (event.currentTarget).value = doc().title },
-    /** @param {Event} event */
-    describe(event) {
-      const { picture } = pane()
-      if (picture) change({ ...pane(), picture: { ...picture, altText: valueOf(event).trim() } })
+      /** @param {Event} event */
+      retitle(event) {
+        if (valueOf(event).trim()) changeDocument({ ...doc(), title: valueOf(event) }, 'title')
+      },
+      /** @param {Event} event */
+      finishTitle(event) {
+        ;/** @type {HTMLInputElement} */ (event.currentTarget).value = doc().title
+      },
+      /** @param {Event} event */
+      describe(event) {
+        const { picture } = pane()
+        if (picture) change({ ...pane(), picture: { ...picture, altText: valueOf(event).trim() } })
+      },
+      undo() {
+        history.undo()
+        afterJump('Undone.')
+      },
+      redo() {
+        history.redo()
+        afterJump('Done again.')
+      },
+      /** @param {Event} event */
+      async leave(event) {
+        event.preventDefault()
+        const { href } = /** @type {HTMLAnchorElement} */ (event.currentTarget)
+        await saver.flush()
+        location.href = href
+      },
+      /** The picture room works on the pane that is shown. @param {Event} event */
+      async leaveForRoom(event) {
+        event.preventDefault()
+        await saver.flush()
+        location.href = `${url}/picture?pane=${index}`
+      },
+      async takeTheirs() {
+        const newest = await saver.newest()
+        if (!newest) return
+        saver.setVersion(newest.version)
+        state.conflict = ''
+        await saver.resolve(false)
+        history.push(newest.document)
+        selection = []
+        show()
+        showSave('saved', '')
+      },
+      keepMine() {
+        state.conflict = ''
+        saver.resolve(true)
+      },
+      dismiss() {
+        state.problem = ''
+      },
+      signedIn() {
+        saver.flush()
+      },
+      makeByKey,
+      /** @param {Event} event */
+      setTool(event) {
+        state.tool = valueOf(event)
+        calibrating = null
+        show()
+      },
+      /** @param {Event} event */
+      setShape(event) {
+        state.shape = valueOf(event)
+      },
+      addMatching() {
+        add(kinds.matching.make(pane(), null, null))
+      },
+      /** @param {Event} event */
+      setBankOrder(event) {
+        change({ ...pane(), bankOrder: valueOf(event) })
+      },
+      /** @param {Event} event */
+      setLabelSize(event) {
+        change({ ...pane(), labelSize: valueOf(event) })
+      },
+      /** @param {Event} event */
+      setWeight(event) {
+        const weight = numberIn(valueOf(event))
+        trySetting(/** @type {HTMLInputElement} */ (event.currentTarget), () => {
+          if (weight !== null && weight > 0) change({ ...pane(), weight })
+        })
+      },
+      /** @param {Event} event */
+      explainPane(event) {
+        change({ ...pane(), explanation: valueOf(event) }, 'explanation')
+      },
+      /** @param {Event} event */
+      zoom(event) {
+        const by = Number(/** @type {HTMLButtonElement} */ (event.currentTarget).value)
+        bench?.stage.zoomTo(by === 0 ? 1 : bench.stage.zoom() * by)
+      },
+      /** @param {Event} event */
+      playRow(event) {
+        play(labelOfRow(rowOf(event)))
+      },
+      /** @param {Event} event */
+      givePlace(event) {
+        next = rowOf(event)
+        show()
+        bench?.stage.element.focus({ preventScroll: true })
+        announce(`Click where ${nameOfNext()} belongs, or press Enter on the picture.`)
+      },
+      stopPlacing() {
+        next = null
+        show()
+      },
+      addDistractor() {
+        const {
+          pane: changed,
+          labels: [label],
+        } = addLabels(pane(), [{ text: '' }])
+        selection = [label]
+        change(changed)
+        focusRow(label)
+      },
+      /** @param {Event} event */
+      point(event) {
+        pointed = rowOf(event)
+        showRows()
+        bench?.draw(pane(), pointed)
+      },
+      unpoint() {
+        pointed = null
+        showRows()
+        bench?.draw(pane(), pointed)
+      },
+      /** @param {Event} event */
+      select(event) {
+        if (!selectedRows().includes(rowOf(event)))
+          select([shapesOf(pane()).find(shape => shape.row === rowOf(event))?.key ?? rowOf(event)], true)
+      },
+      /** @param {Event} event */
+      toggle(event) {
+        open = open === rowOf(event) ? null : rowOf(event)
+        show()
+      },
+      /** @param {Event} event */
+      rename(event) {
+        const row = rowOf(event)
+        const target = targetOf(pane(), row)
+        // Several answers in one line are taken apart once they are all typed.
+        if (target && kinds[target.kind].isList && event.type === 'input') return
+        change(
+          target ? kinds[target.kind].rename(pane(), target, valueOf(event)) : withLabel(pane(), row, { text: valueOf(event) }),
+          `rename ${row}`,
+        )
+      },
+      /** @param {Event} event */
+      finishRename(event) {
+        const target = targetOf(pane(), rowOf(event))
+        if (target && kinds[target.kind].isList) state.rename(event)
+      },
+      /** @param {Event} event */
+      next(event) {
+        state.finishRename(event)
+        const isTarget = targetOf(pane(), rowOf(event)) !== undefined
+        select([])
+        if (!isTarget && valueOf(event).trim()) state.addDistractor()
+        else bench?.stage.element.focus({ preventScroll: true })
+        announce('Click the next spot, or press Enter on the picture.')
+      },
+      /** Many lines become many labels; what is too long is cut, and said. @param {ClipboardEvent} event */
+      pasteInto(event) {
+        const lines = (event.clipboardData?.getData('text/plain') ?? '')
+          .split(/\r?\n/)
+          .map(line => line.trim())
+          .filter(Boolean)
+        const most = Number(data.longestLabel)
+        const longest = Math.max(0, ...lines.map(line => line.length))
+        if (longest > most)
+          state.problem = `A label holds up to ${most} characters; what you pasted has ${longest}, and the rest was left out.`
+        if (lines.length < 2) return
+        event.preventDefault()
+        if (pane().labels.length + lines.length > mostLabels) {
+          state.problem = `That list has ${lines.length} lines; a picture holds up to ${mostLabels} labels. Nothing was added.`
+          return
+        }
+        const row = rowOf(event)
+        const cut = lines.map(line => line.slice(0, most))
+        const target = targetOf(pane(), row)
+        const [first, ...rest] =
+          target && (target.kind === 'dropZone' || target.kind === 'hiddenZone') && !labelOfRow(row)?.text.trim() ? cut : [null, ...cut]
+        if (first && target) change(kinds[target.kind].rename(pane(), target, first))
+        if (!target && !labelOfRow(row)?.text.trim()) change(remove(pane(), row))
+        waitForPlaces(rest.map(text => ({ text: /** @type {string} */ (text) })))
+      },
+      /** @param {Event} event */
+      remove(event) {
+        removeRow(rowOf(event))
+      },
+      /** @param {KeyboardEvent} event */
+      toPicture(event) {
+        event.stopPropagation()
+        bench?.stage.element.focus({ preventScroll: true })
+      },
+      /** @param {Event} event */
+      typeField(event) {
+        const { name } = /** @type {HTMLElement} */ (event.currentTarget).dataset
+        setField(rowOf(event), name ?? '', valueOf(event), `${rowOf(event)} ${name}`)
+      },
+      /** Enter in a field of the details: on to the picture. @param {Event} event */
+      leaveField(event) {
+        state.changeField(event)
+        select([])
+        bench?.stage.element.focus({ preventScroll: true })
+      },
+      /** @param {Event} event */
+      changeField(event) {
+        const field = /** @type {HTMLInputElement} */ (event.currentTarget)
+        trySetting(field, () =>
+          setField(rowOf(event), field.dataset.name ?? '', field.type === 'checkbox' ? field.checked : field.value, null),
+        )
+      },
     },
-    undo() {
-      history.undo()
-      afterJump('Undone.')
-    },
-    redo() {
-      history.redo()
-      afterJump('Done again.')
-    },
-    /** @param {Event} event */
-    async leave(event) {
-      event.preventDefault()
-      const { href } = /** @type {HTMLAnchorElement} */ (event.currentTarget)
-      await saver.flush()
-      location.href = href
-    },
-    /** The picture room works on the pane that is shown. @param {Event} event */
-    async leaveForRoom(event) {
-      event.preventDefault()
-      await saver.flush()
-      location.href = `${url}/picture?pane=${index}`
-    },
-    async takeTheirs() {
-      const newest = await saver.newest()
-      if (!newest) return
-      saver.setVersion(newest.version)
-      state.conflict = ''
-      await saver.resolve(false)
-      history.push(newest.document)
-      selection = []
-      show()
-      showSave('saved', '')
-    },
-    keepMine() {
-      state.conflict = ''
-      saver.resolve(true)
-    },
-    dismiss() { state.problem = '' },
-    signedIn() { saver.flush() },
-    makeByKey,
-    /** @param {Event} event */
-    setTool(event) {
-      state.tool = valueOf(event)
-      calibrating = null
-      show()
-    },
-    /** @param {Event} event */
-    setShape(event) { state.shape = valueOf(event) },
-    addMatching() { add(kinds.matching.make(pane(), null, null)) },
-    /** @param {Event} event */
-    setBankOrder(event) { change({ ...pane(), bankOrder: valueOf(event) }) },
-    /** @param {Event} event */
-    setLabelSize(event) { change({ ...pane(), labelSize: valueOf(event) }) },
-    /** @param {Event} event */
-    setWeight(event) {
-      const weight = numberIn(valueOf(event))
-      trySetting(/** @type {HTMLInputElement} */ (event.currentTarget), () => { if (weight !== null && weight > 0) change({ ...pane(), weight }) })
-    },
-    /** @param {Event} event */
-    explainPane(event) { change({ ...pane(), explanation: valueOf(event) }, 'explanation') },
-    /** @param {Event} event */
-    zoom(event) {
-      const by = Number(/** @type {HTMLButtonElement} */ (event.currentTarget).value)
-      bench?.stage.zoomTo(by === 0 ? 1 : bench.stage.zoom() * by)
-    },
-    /** @param {Event} event */
-    playRow(event) { play(labelOfRow(rowOf(event))) },
-    /** @param {Event} event */
-    givePlace(event) {
-      next = rowOf(event)
-      show()
-      bench?.stage.element.focus({ preventScroll: true })
-      announce(`Click where ${nameOfNext()} belongs, or press Enter on the picture.`)
-    },
-    stopPlacing() {
-      next = null
-      show()
-    },
-    addDistractor() {
-      const { pane: changed, labels: [label] } = addLabels(pane(), [{ text: '' }])
-      selection = [label]
-      change(changed)
-      focusRow(label)
-    },
-    /** @param {Event} event */
-    point(event) {
-      pointed = rowOf(event)
-      showRows()
-      bench?.draw(pane(), pointed)
-    },
-    unpoint() {
-      pointed = null
-      showRows()
-      bench?.draw(pane(), pointed)
-    },
-    /** @param {Event} event */
-    select(event) { if (!selectedRows().includes(rowOf(event))) select([shapesOf(pane()).find(shape => shape.row === rowOf(event))?.key ?? rowOf(event)], true) },
-    /** @param {Event} event */
-    toggle(event) {
-      open = open === rowOf(event) ? null : rowOf(event)
-      show()
-    },
-    /** @param {Event} event */
-    rename(event) {
-      const row = rowOf(event)
-      const target = targetOf(pane(), row)
-      // Several answers in one line are taken apart once they are all typed.
-      if (target && kinds[target.kind].isList && event.type === 'input') return
-      change(target ? kinds[target.kind].rename(pane(), target, valueOf(event)) : withLabel(pane(), row, { text: valueOf(event) }), `rename ${row}`)
-    },
-    /** @param {Event} event */
-    finishRename(event) {
-      const target = targetOf(pane(), rowOf(event))
-      if (target && kinds[target.kind].isList) state.rename(event)
-    },
-    /** @param {Event} event */
-    next(event) {
-      state.finishRename(event)
-      const isTarget = targetOf(pane(), rowOf(event)) !== undefined
-      select([])
-      if (!isTarget && valueOf(event).trim()) state.addDistractor()
-      else bench?.stage.element.focus({ preventScroll: true })
-      announce('Click the next spot, or press Enter on the picture.')
-    },
-    /** Many lines become many labels; what is too long is cut, and said. @param {ClipboardEvent} event */
-    pasteInto(event) {
-      const lines = (event.clipboardData?.getData('text/plain') ?? '').split(/\r?\n/).map(line => line.trim()).filter(Boolean)
-      const most = Number(data.longestLabel)
-      const longest = Math.max(0, ...lines.map(line => line.length))
-      if (longest > most) state.problem = `A label holds up to ${most} characters; what you pasted has ${longest}, and the rest was left out.`
-      if (lines.length < 2) return
-      event.preventDefault()
-      if (pane().labels.length + lines.length > mostLabels) {
-        state.problem = `That list has ${lines.length} lines; a picture holds up to ${mostLabels} labels. Nothing was added.`
-        return
-      }
-      const row = rowOf(event)
-      const cut = lines.map(line => line.slice(0, most))
-      const target = targetOf(pane(), row)
-      const [first, ...rest] = target && (target.kind === 'dropZone' || target.kind === 'hiddenZone') && !labelOfRow(row)?.text.trim() ? cut : [null, ...cut]
-      if (first && target) change(kinds[target.kind].rename(pane(), target, first))
-      if (!target && !labelOfRow(row)?.text.trim()) change(remove(pane(), row))
-      waitForPlaces(rest.map(text => ({ text: /** @type {string} */ (text) })))
-    },
-    /** @param {Event} event */
-    remove(event) { removeRow(rowOf(event)) },
-    /** @param {KeyboardEvent} event */
-    toPicture(event) {
-      event.stopPropagation()
-      bench?.stage.element.focus({ preventScroll: true })
-    },
-    /** @param {Event} event */
-    typeField(event) {
-      const { name } = /** @type {HTMLElement} */ (event.currentTarget).dataset
-      setField(rowOf(event), name ?? '', valueOf(event), `${rowOf(event)} ${name}`)
-    },
-    /** Enter in a field of the details: on to the picture. @param {Event} event */
-    leaveField(event) {
-      state.changeField(event)
-      select([])
-      bench?.stage.element.focus({ preventScroll: true })
-    },
-    /** @param {Event} event */
-    changeField(event) {
-      const field = /** @type {HTMLInputElement} */ (event.currentTarget)
-      trySetting(field, () => setField(rowOf(event), field.dataset.name ?? '', field.type === 'checkbox' ? field.checked : field.value, null))
-    },
-  }, ...parts.map(part => part.page))
+    ...parts.map(part => part.page),
+  )
 
   /** @param {string} row @returns {LabelPart | undefined} */
   function labelOfRow(row) {
     const target = targetOf(pane(), row)
-    return labelOf(pane(), target ? namedBy(target)[0] ?? '' : row)
+    return labelOf(pane(), target ? (namedBy(target)[0] ?? '') : row)
   }
 
   /** @param {string} sentence */
@@ -585,7 +744,15 @@ function workbench() {
   }
 }
 
-/** @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument, change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void, announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, look: (pane: PanePart | null) => void, isLooking: () => boolean, state: () => any, says: () => any, index: () => number, open: () => string | null, goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void, focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string | null) => void, trySetting: (field: HTMLInputElement, set: () => void) => void}} Desk */
+/**
+ * @typedef {{data: DOMStringMap, root: HTMLElement, url: string, pane: () => PanePart, doc: () => ActivityDocument,
+ *   change: (pane: PanePart, step?: string | null) => void, changeDocument: (doc: ActivityDocument, step?: string | null) => void,
+ *   announce: (sentence: string) => void, waitForPlaces: (labels: Omit<LabelPart, 'id'>[]) => void, look: (pane: PanePart |
+ *   null) => void, isLooking: () => boolean, state: () => any, says: () => any, index: () => number, open: () => string | null,
+ *   goTo: (index: number) => void, selection: () => string[], selectedRows: () => string[], select: (keys: string[]) => void,
+ *   focusRow: (row: string) => void, plane: () => Bounds | null, setField: (row: string, name: string, value: any, step: string |
+ *   null) => void, trySetting: (field: HTMLInputElement, set: () => void) => void}} Desk
+ */
 /** @typedef {{show: () => void, listen?: () => void, page: object}} Part */
 
 document.addEventListener('alpine:init', () => {

@@ -12,7 +12,10 @@ export function freshId(pane, word) {
   return `${word}-${Math.max(0, ...numbers) + 1}`
 }
 
-/** Lists by the ids in them; as no list is ever changed in place, what was found once stays true. @type {WeakMap<{id: string}[], Map<string, any>>} */
+/**
+ * Lists by the ids in them; as no list is ever changed in place, what was found once stays true.
+ * @type {WeakMap<{id: string}[], Map<string, any>>}
+ */
 const byId = new WeakMap()
 
 /** @template {{id: string}} T @param {T[]} list @param {string} id @returns {T | undefined} */
@@ -32,7 +35,10 @@ export const labelOf = (pane, id) => found(pane.labels, id)
 export const withTarget = (pane, target) => ({ ...pane, targets: pane.targets.map(other => (other.id === target.id ? target : other)) })
 
 /** @param {PanePart} pane @param {string} id @param {Partial<LabelPart>} change @returns {PanePart} */
-export const withLabel = (pane, id, change) => ({ ...pane, labels: pane.labels.map(label => (label.id === id ? { ...label, ...change } : label)) })
+export const withLabel = (pane, id, change) => ({
+  ...pane,
+  labels: pane.labels.map(label => (label.id === id ? { ...label, ...change } : label)),
+})
 
 /** @param {TargetPart} target @returns {string[]} The labels that a target names. */
 export function namedBy(target) {
@@ -48,7 +54,11 @@ export function withoutPlace({ labels, targets }) {
   return labels.filter(label => !own.has(label.id))
 }
 
-/** @param {PanePart} pane @param {Omit<LabelPart, 'id'>[]} parts @returns {{pane: PanePart, labels: string[]}} Labels that have no place yet. */
+/**
+ * @param {PanePart} pane
+ * @param {Omit<LabelPart, 'id'>[]} parts
+ * @returns {{pane: PanePart, labels: string[]}} Labels that have no place yet.
+ */
 export function addLabels(pane, parts) {
   const ids = []
   for (const part of parts) {
@@ -59,14 +69,21 @@ export function addLabels(pane, parts) {
   return { pane, labels: ids }
 }
 
-/** @param {PanePart} pane @param {string} label @param {Region} region @param {'dropZone' | 'hiddenZone'} kind @returns {{pane: PanePart, target: string}} A zone that takes a label which is there already. */
+/**
+ * @param {PanePart} pane
+ * @param {string} label
+ * @param {Region} region
+ * @param {'dropZone' | 'hiddenZone'} kind
+ * @returns {{pane: PanePart, target: string}} A zone that takes a label which is there already.
+ */
 export function placeLabel(pane, label, region, kind = 'dropZone') {
   const zone = { kind, id: freshId(pane, 'zone'), region: inside(region, pane), accepts: [{ label }] }
   return { pane: { ...pane, targets: [...pane.targets, zone] }, target: zone.id }
 }
 
 /**
- * @typedef {{key: string, row: string, region: Region, isPoint: boolean, kind: string}} Shape One thing on the picture that a hand takes hold of.
+ * @typedef {{key: string, row: string, region: Region, isPoint: boolean,
+ *   kind: string}} Shape One thing on the picture that a hand takes hold of.
  */
 
 /** The size of a spot that is but a point, in picture units. */
@@ -76,12 +93,33 @@ export const spotRadius = 16
 export function shapesOf(pane) {
   const spots = pane.targets.flatMap(target => {
     const kind = kinds[target.kind]
-    return kind.shapes(target).map((region, part) => ({ key: part === 0 ? target.id : `${target.id}#${part}`, row: target.id, region, isPoint: kind.isPoint, kind: target.kind }))
+    return kind.shapes(target).map((region, part) => ({
+      key: part === 0 ? target.id : `${target.id}#${part}`,
+      row: target.id,
+      region,
+      isPoint: kind.isPoint,
+      kind: target.kind,
+    }))
   })
-  const starts = pane.labels.flatMap(label => (label.start ? [{ key: `start:${label.id}`, row: rowOfLabel(pane, label.id), region: around(label.start), isPoint: true, kind: 'start' }] : []))
+  const starts = pane.labels.flatMap(label =>
+    label.start
+      ? [{ key: `start:${label.id}`, row: rowOfLabel(pane, label.id), region: around(label.start), isPoint: true, kind: 'start' }]
+      : [],
+  )
   const ends = (pane.scale ? [pane.scale.x, ...(pane.scale.y ? [pane.scale.y] : [])] : []).flatMap((axis, i) =>
-    /** @type {const} */ (['from', 'to']).map(end => ({ key: `scale:${i}:${end}`, row: 'scale', region: around(axis[end], 12), isPoint: true, kind: 'scaleEnd' })))
-  const leaders = pane.targets.flatMap(target => (target.kind === 'dropZone' && target.leader ? [{ key: `leader:${target.id}`, row: target.id, region: around(target.leader, 9), isPoint: true, kind: 'leaderEnd' }] : []))
+    /** @type {const} */ (['from', 'to']).map(end => ({
+      key: `scale:${i}:${end}`,
+      row: 'scale',
+      region: around(axis[end], 12),
+      isPoint: true,
+      kind: 'scaleEnd',
+    })),
+  )
+  const leaders = pane.targets.flatMap(target =>
+    target.kind === 'dropZone' && target.leader
+      ? [{ key: `leader:${target.id}`, row: target.id, region: around(target.leader, 9), isPoint: true, kind: 'leaderEnd' }]
+      : [],
+  )
   return [...ends, ...spots, ...leaders, ...starts]
 }
 
@@ -89,7 +127,8 @@ export function shapesOf(pane) {
 const around = (centre, radius = spotRadius) => ({ kind: 'circle', centre, radius })
 
 /** @param {PanePart} pane @param {string} label @returns {string} The row in which a label is typed. */
-export const rowOfLabel = (pane, label) => pane.targets.find(target => target.kind !== 'sortRegion' && namedBy(target).includes(label))?.id ?? label
+export const rowOfLabel = (pane, label) =>
+  pane.targets.find(target => target.kind !== 'sortRegion' && namedBy(target).includes(label))?.id ?? label
 
 /** @param {PanePart} pane @param {string} key @param {Region} region @returns {PanePart} With one shape changed. */
 export function withShape(pane, key, region) {
@@ -120,8 +159,11 @@ export function changeShapes(pane, keys, change) {
 export function withScale(pane, scale) {
   const before = JSON.stringify(pane.scale ?? null)
   return {
-    ...pane, scale,
-    targets: pane.targets.map(target => (scale && target.kind === 'scalePoint' && JSON.stringify(target.scale) === before ? { ...target, scale } : target)),
+    ...pane,
+    scale,
+    targets: pane.targets.map(target =>
+      scale && target.kind === 'scalePoint' && JSON.stringify(target.scale) === before ? { ...target, scale } : target,
+    ),
   }
 }
 
@@ -129,7 +171,9 @@ export function withScale(pane, scale) {
 export function remove(pane, row) {
   if (row === 'scale') return { ...pane, scale: null, targets: pane.targets.filter(target => target.kind !== 'scalePoint') }
   const target = targetOf(pane, row)
-  const targets = pane.targets.filter(other => other !== target).map(other => withoutMention(other, target ? [] : [row], target ? row : null))
+  const targets = pane.targets
+    .filter(other => other !== target)
+    .map(other => withoutMention(other, target ? [] : [row], target ? row : null))
   const gone = new Set(target ? (target.kind === 'sortRegion' ? [] : namedBy(target)) : [row])
   const labels = pane.labels.flatMap(label => {
     if (!gone.has(label.id)) return [label]
@@ -139,7 +183,11 @@ export function remove(pane, row) {
   return { ...pane, labels, targets }
 }
 
-/** @param {PanePart} pane @param {string} key @returns {PanePart} Without one shape: a spot of several, a label's start, or the whole row. */
+/**
+ * @param {PanePart} pane
+ * @param {string} key
+ * @returns {PanePart} Without one shape: a spot of several, a label's start, or the whole row.
+ */
 export function removeShape(pane, key) {
   if (key.startsWith('start:')) return withLabel(pane, key.slice(6), { start: null })
   if (key.startsWith('scale:')) return pane
@@ -148,36 +196,59 @@ export function removeShape(pane, key) {
   const target = targetOf(pane, id)
   if (target?.kind === 'hotspots' && target.spots.length > 1) {
     const spots = target.spots.filter((_, i) => i !== Number(part ?? 0))
-    return withTarget(pane, { ...target, spots, needed: target.needed === target.spots.length ? spots.length : Math.min(target.needed, spots.length) })
+    return withTarget(pane, {
+      ...target,
+      spots,
+      needed: target.needed === target.spots.length ? spots.length : Math.min(target.needed, spots.length),
+    })
   }
   return remove(pane, id)
 }
 
 /** @param {TargetPart} target @param {string[]} labels @param {string | null} gone @returns {TargetPart} */
 function withoutMention(target, labels, gone) {
-  if (target.kind === 'sortRegion' && target.want.kind !== 'total') return { ...target, want: { ...target.want, labels: target.want.labels.filter(label => !labels.includes(label)) } }
+  if (target.kind === 'sortRegion' && target.want.kind !== 'total')
+    return { ...target, want: { ...target.want, labels: target.want.labels.filter(label => !labels.includes(label)) } }
   if (target.kind === 'lock' && gone) return { ...target, opens: (target.opens ?? []).filter(id => id !== gone) }
-  if (target.kind === 'dropZone' || target.kind === 'hiddenZone') return { ...target, accepts: target.accepts.filter(accepted => !labels.includes(accepted.label)) }
+  if (target.kind === 'dropZone' || target.kind === 'hiddenZone')
+    return { ...target, accepts: target.accepts.filter(accepted => !labels.includes(accepted.label)) }
   return target
 }
 
 /** @param {TargetPart[]} targets @param {string} label */
 const usesOf = (targets, label) => targets.filter(target => namedBy(target).includes(label)).length
 
-/** @param {PanePart} pane @param {string} id Of a label that reads like an earlier one. @returns {PanePart} One label with as many copies as targets want it. */
+/**
+ * @param {PanePart} pane
+ * @param {string} id Of a label that reads like an earlier one.
+ * @returns {PanePart} One label with as many copies as targets want it.
+ */
 export function mergeAlike(pane, id) {
   const fold = (/** @type {string} */ text) => text.trim().toLowerCase()
   const twin = labelOf(pane, id)
   const kept = twin && pane.labels.find(label => label.id !== id && fold(label.text) === fold(twin.text))
   if (!kept) return pane
   const targets = pane.targets.map(target =>
-    target.kind === 'dropZone' || target.kind === 'hiddenZone' ? { ...target, accepts: target.accepts.map(accepted => (accepted.label === id ? { ...accepted, label: kept.id } : accepted)) }
-    : target.kind === 'scalePoint' && target.label === id ? { ...target, label: kept.id } : target)
-  const labels = pane.labels.filter(label => label !== twin).map(label => (label === kept ? { ...label, copies: Math.max(1, usesOf(targets, kept.id)) } : label))
+    target.kind === 'dropZone' || target.kind === 'hiddenZone'
+      ? { ...target, accepts: target.accepts.map(accepted => (accepted.label === id ? { ...accepted, label: kept.id } : accepted)) }
+      : target.kind === 'scalePoint' && target.label === id
+        ? { ...target, label: kept.id }
+        : target,
+  )
+  const labels = pane.labels
+    .filter(label => label !== twin)
+    .map(label => (label === kept ? { ...label, copies: Math.max(1, usesOf(targets, kept.id)) } : label))
   return { ...pane, labels, targets }
 }
 
-/** Puts a label where it belongs: over the one that was there, or as a further one. @param {PanePart} pane @param {string} id Of a target. @param {string} label @param {boolean} isFurther @returns {PanePart} */
+/**
+ * Puts a label where it belongs: over the one that was there, or as a further one.
+ * @param {PanePart} pane
+ * @param {string} id Of a target.
+ * @param {string} label
+ * @param {boolean} isFurther
+ * @returns {PanePart}
+ */
 export function setKey(pane, id, label, isFurther) {
   const target = targetOf(pane, id)
   if (target?.kind === 'sortRegion') {
@@ -191,20 +262,32 @@ export function setKey(pane, id, label, isFurther) {
   const [before] = target.accepts
   const mended = withTarget(pane, { ...target, accepts: [{ ...before, label }, ...target.accepts.slice(1)] })
   // A label that is there once leaves the zone where it was; the two change places.
-  const other = pane.targets.find(t => t.id !== id && (t.kind === 'dropZone' || t.kind === 'hiddenZone') && t.accepts.some(accepted => accepted.label === label))
+  const other = pane.targets.find(
+    t => t.id !== id && (t.kind === 'dropZone' || t.kind === 'hiddenZone') && t.accepts.some(accepted => accepted.label === label),
+  )
   const isSingle = labelOf(pane, label)?.copies === 1
   if (!isSingle || !other || (other.kind !== 'dropZone' && other.kind !== 'hiddenZone')) return withoutEmpty(mended)
-  const accepts = other.accepts.flatMap(accepted => (accepted.label !== label ? [accepted] : before ? [{ ...accepted, label: before.label }] : []))
+  const accepts = other.accepts.flatMap(accepted =>
+    accepted.label !== label ? [accepted] : before ? [{ ...accepted, label: before.label }] : [],
+  )
   return withoutEmpty(withTarget(mended, { ...other, accepts }))
 }
 
 /** @param {PanePart} pane @returns {PanePart} Without labels that read nothing and belong nowhere. */
 function withoutEmpty(pane) {
-  const spare = new Set(withoutPlace(pane).filter(label => label.text.trim() === '' && !label.face).map(label => label.id))
+  const spare = new Set(
+    withoutPlace(pane)
+      .filter(label => label.text.trim() === '' && !label.face)
+      .map(label => label.id),
+  )
   return spare.size === 0 ? pane : { ...pane, labels: pane.labels.filter(label => !spare.has(label.id)) }
 }
 
-/** @param {PanePart} pane @param {string[]} ids @returns {{pane: PanePart, made: string[]}} Copies beside the originals, with labels of their own. */
+/**
+ * @param {PanePart} pane
+ * @param {string[]} ids
+ * @returns {{pane: PanePart, made: string[]}} Copies beside the originals, with labels of their own.
+ */
 export function duplicate(pane, ids) {
   const made = []
   for (const id of ids) {
@@ -218,7 +301,8 @@ export function duplicate(pane, ids) {
       copy.accepts = [{ label: label.id }]
     }
     pane = { ...pane, targets: [...pane.targets, copy] }
-    for (const shape of shapesOf(pane).filter(shape => shape.row === copy.id && shape.kind !== 'start')) pane = withShape(pane, shape.key, moved(shape.region, 20, 20))
+    for (const shape of shapesOf(pane).filter(shape => shape.row === copy.id && shape.kind !== 'start'))
+      pane = withShape(pane, shape.key, moved(shape.region, 20, 20))
     if (copy.kind === 'lock') pane = withTarget(pane, { .../** @type {any} */ (targetOf(pane, copy.id)), opens: [] })
     made.push(copy.id)
   }
@@ -241,6 +325,7 @@ export const tallerBy = (picture, before) => (before ? (picture.height * before.
 export function withPicture(pane, picture, fit = 'stay') {
   const by = fit === 'stretch' ? tallerBy(picture, pane.picture) : 1
   // A point on the scale goes with its scale.
-  return shapesOf(pane).filter(shape => shape.kind !== 'scalePoint')
+  return shapesOf(pane)
+    .filter(shape => shape.kind !== 'scalePoint')
     .reduce((/** @type {PanePart} */ fitted, shape) => withShape(fitted, shape.key, stretched(shape.region, by)), { ...pane, picture })
 }

@@ -12,20 +12,33 @@ export function panesPart(desk) {
     show() {
       const state = desk.state()
       const count = doc().panes.length
-      state.panes = steadyPanes(doc().panes.map((pane, i) => ({
-        key: pane.id, number: String(i + 1), index: String(i), name: `Picture ${i + 1} of ${count}, ${pane.targets.length} rows`,
-        picture: pane.picture ? `/media/${pane.picture.media}/480` : '', current: i === at() ? 'page' : null, classes: `cell ${i === at() ? 'cell-current' : ''}`,
-        remarks: (desk.says().remarks ?? []).some((/** @type {any} */ remark) => remark.pane === i && remark.blocks) ? 'needs work' : '',
-      })))
+      state.panes = steadyPanes(
+        doc().panes.map((pane, i) => ({
+          key: pane.id,
+          number: String(i + 1),
+          index: String(i),
+          name: `Picture ${i + 1} of ${count}, ${pane.targets.length} rows`,
+          picture: pane.picture ? `/media/${pane.picture.media}/480` : '',
+          current: i === at() ? 'page' : null,
+          classes: `cell ${i === at() ? 'cell-current' : ''}`,
+          remarks: (desk.says().remarks ?? []).some((/** @type {any} */ remark) => remark.pane === i && remark.blocks) ? 'needs work' : '',
+        })),
+      )
       state.isFirst = at() === 0
       state.isLast = at() >= count - 1
       state.isOnlyPane = count < 2
       state.paneOrder = doc().paneOrder ?? 'asListed'
     },
     page: {
-      panes: [], isFirst: true, isLast: true, isOnlyPane: true, paneOrder: 'asListed',
+      panes: [],
+      isFirst: true,
+      isLast: true,
+      isOnlyPane: true,
+      paneOrder: 'asListed',
       /** @param {Event} event */
-      goToPane(event) { goTo(Number(/** @type {HTMLElement} */ (event.currentTarget).dataset.index)) },
+      goToPane(event) {
+        goTo(Number(/** @type {HTMLElement} */ (event.currentTarget).dataset.index))
+      },
       newPane() {
         changeDocument(addPane(doc(), at()))
         goTo(at() + 1)
@@ -50,7 +63,9 @@ export function panesPart(desk) {
         announce('The picture was deleted with all that was on it. Ctrl+Z brings it back.')
       },
       /** @param {Event} event */
-      setPaneOrder(event) { changeDocument({ ...doc(), paneOrder: /** @type {HTMLSelectElement} */ (event.currentTarget).value }) },
+      setPaneOrder(event) {
+        changeDocument({ ...doc(), paneOrder: /** @type {HTMLSelectElement} */ (event.currentTarget).value })
+      },
     },
   }
 }

@@ -46,14 +46,33 @@ export const pictureKeys = on => event => {
   }
   if (chosen.length === 0) return false
   const step = event.shiftKey ? 10 : 1
-  const by = /** @type {Record<string, [number, number]>} */ ({ ArrowLeft: [-step, 0], ArrowRight: [step, 0], ArrowUp: [0, -step], ArrowDown: [0, step] })[event.key]
-  if (by) on.change(changeShapes(on.pane(), keys, region => moved(region, ...by)), `move ${keys}`)
-  else if (event.key === '[' || event.key === ']') on.change(changeShapes(on.pane(), chosen.filter(shape => !shape.isPoint).map(shape => shape.key), region => grown(region, event.key === ']' ? 2 : -2)), `size ${keys}`)
+  const by = /** @type {Record<string, [number, number]>} */ ({
+    ArrowLeft: [-step, 0],
+    ArrowRight: [step, 0],
+    ArrowUp: [0, -step],
+    ArrowDown: [0, step],
+  })[event.key]
+  if (by)
+    on.change(
+      changeShapes(on.pane(), keys, region => moved(region, ...by)),
+      `move ${keys}`,
+    )
+  else if (event.key === '[' || event.key === ']')
+    on.change(
+      changeShapes(
+        on.pane(),
+        chosen.filter(shape => !shape.isPoint).map(shape => shape.key),
+        region => grown(region, event.key === ']' ? 2 : -2),
+      ),
+      `size ${keys}`,
+    )
   else if (event.key === 'Delete' || event.key === 'Backspace') {
     // The last part first, so that the numbers of those before it stay.
     on.change(keys.toSorted((a, b) => Number(b.split('#')[1] ?? 0) - Number(a.split('#')[1] ?? 0)).reduce(removeShape, on.pane()))
     on.select([])
-    on.say(`${keys.length === 1 ? 'It was' : `${keys.length} things were`} deleted. Ctrl+Z brings ${keys.length === 1 ? 'it' : 'them'} back.`)
+    on.say(
+      `${keys.length === 1 ? 'It was' : `${keys.length} things were`} deleted. Ctrl+Z brings ${keys.length === 1 ? 'it' : 'them'} back.`,
+    )
   } else return false
   return true
 }

@@ -30,14 +30,25 @@ export function proofPart(desk) {
       /** @type {import('./ledger.js').Remark[]} */
       const remarks = desk.says().remarks ?? []
       const grave = remarks.filter(remark => remark.weight !== 'advice').length
-      state.remarks = steadyRemarks(remarks.map(remark => ({ ...remarkLine(remark), where: [doc().panes.length > 1 ? `Picture ${remark.pane + 1}` : '', nameOfRow(remark)].filter(Boolean).join(', ') })))
+      state.remarks = steadyRemarks(
+        remarks.map(remark => ({
+          ...remarkLine(remark),
+          where: [doc().panes.length > 1 ? `Picture ${remark.pane + 1}` : '', nameOfRow(remark)].filter(Boolean).join(', '),
+        })),
+      )
       state.proof = grave === 0 ? 'Proof: nothing to mend' : `Proof: ${grave} to look at`
       state.proofClass = remarks.some(remark => remark.blocks) ? 'light-blocks' : grave > 0 ? 'light-warns' : 'light-clear'
       state.guess = desk.says().guess ?? ''
     },
     page: {
-      remarks: [], proof: '', proofClass: '', guess: '', isProofOpen: false,
-      toggleProof() { desk.state().isProofOpen = !desk.state().isProofOpen },
+      remarks: [],
+      proof: '',
+      proofClass: '',
+      guess: '',
+      isProofOpen: false,
+      toggleProof() {
+        desk.state().isProofOpen = !desk.state().isProofOpen
+      },
       /** @param {Event} event */
       mend(event) {
         const { mend = '', about = '' } = follow(event)

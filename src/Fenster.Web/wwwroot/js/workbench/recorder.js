@@ -31,7 +31,9 @@ export async function record(onLevel, onDone) {
     if (seconds >= longestRecording) stop()
     else frame = requestAnimationFrame(meter)
   }
-  const stop = () => { if (recorder.state !== 'inactive') recorder.stop() }
+  const stop = () => {
+    if (recorder.state !== 'inactive') recorder.stop()
+  }
   recorder.addEventListener('dataavailable', event => parts.push(event.data))
   recorder.addEventListener('stop', () => {
     cancelAnimationFrame(frame)
@@ -54,7 +56,8 @@ export async function record(onLevel, onDone) {
 /** @param {unknown} error @returns {string} Why nothing was recorded. */
 export function whyNot(error) {
   const name = error instanceof Error ? error.name : ''
-  if (name === 'NotAllowedError') return 'The browser does not let Fenster hear the microphone. Allow it beside the address, or choose a sound file.'
+  if (name === 'NotAllowedError')
+    return 'The browser does not let Fenster hear the microphone. Allow it beside the address, or choose a sound file.'
   if (name === 'NotFoundError') return 'There is no microphone. Plug one in, or choose a sound file.'
   return 'The microphone could not be used. Choose a sound file instead.'
 }

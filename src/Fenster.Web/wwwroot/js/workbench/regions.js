@@ -6,7 +6,11 @@ import { planeOf } from '../scene/stage.js'
 /** @param {number} number */
 export const round = number => Math.round(number * 100) / 100
 
-/** @param {Region} region @param {{picture?: Picture | null}} pane @returns {Region} Moved, and if it must be made smaller, so that it lies on the picture. */
+/**
+ * @param {Region} region
+ * @param {{picture?: Picture | null}} pane
+ * @returns {Region} Moved, and if it must be made smaller, so that it lies on the picture.
+ */
 export function inside(region, pane) {
   if (!pane.picture) return region
   const plane = planeOf(pane.picture)
@@ -14,16 +18,22 @@ export function inside(region, pane) {
   const shrink = Math.min(1, (plane.right - plane.left) / (size.right - size.left), (plane.bottom - plane.top) / (size.bottom - size.top))
   const small = shrink < 1 ? scaled(region, { x: size.left, y: size.top }, shrink, shrink) : region
   const { left, top, right, bottom } = boundsOf(small)
-  return rounded(moved(small, clamp(left, plane.left, plane.right - (right - left)) - left, clamp(top, plane.top, plane.bottom - (bottom - top)) - top))
+  return rounded(
+    moved(small, clamp(left, plane.left, plane.right - (right - left)) - left, clamp(top, plane.top, plane.bottom - (bottom - top)) - top),
+  )
 }
 
 /** @param {Region} region @returns {Region} */
 export function rounded(region) {
   switch (region.kind) {
-    case 'circle': return { ...region, centre: roundedPoint(region.centre), radius: round(region.radius) }
-    case 'ellipse': return { ...region, centre: roundedPoint(region.centre), radiusX: round(region.radiusX), radiusY: round(region.radiusY) }
-    case 'rectangle': return { ...region, x: round(region.x), y: round(region.y), width: round(region.width), height: round(region.height) }
-    case 'polygon': return { ...region, vertices: region.vertices.map(roundedPoint) }
+    case 'circle':
+      return { ...region, centre: roundedPoint(region.centre), radius: round(region.radius) }
+    case 'ellipse':
+      return { ...region, centre: roundedPoint(region.centre), radiusX: round(region.radiusX), radiusY: round(region.radiusY) }
+    case 'rectangle':
+      return { ...region, x: round(region.x), y: round(region.y), width: round(region.width), height: round(region.height) }
+    case 'polygon':
+      return { ...region, vertices: region.vertices.map(roundedPoint) }
   }
 }
 
@@ -39,21 +49,34 @@ export function moved(region, dx, dy) {
   const move = ({ x, y }) => ({ x: x + dx, y: y + dy })
   switch (region.kind) {
     case 'circle':
-    case 'ellipse': return { ...region, centre: move(region.centre) }
-    case 'rectangle': return { ...region, ...move(region) }
-    case 'polygon': return { ...region, vertices: region.vertices.map(move) }
+    case 'ellipse':
+      return { ...region, centre: move(region.centre) }
+    case 'rectangle':
+      return { ...region, ...move(region) }
+    case 'polygon':
+      return { ...region, vertices: region.vertices.map(move) }
   }
 }
 
-/** @param {Region} region @param {Point} fixed @param {number} sx @param {number} sy @returns {Region} Stretched from a point that stays. A circle stays a circle. */
+/**
+ * @param {Region} region
+ * @param {Point} fixed
+ * @param {number} sx
+ * @param {number} sy
+ * @returns {Region} Stretched from a point that stays. A circle stays a circle.
+ */
 function scaled(region, fixed, sx, sy) {
   /** @param {Point} point */
   const stretch = ({ x, y }) => ({ x: fixed.x + (x - fixed.x) * sx, y: fixed.y + (y - fixed.y) * sy })
   switch (region.kind) {
-    case 'circle': return { ...region, centre: stretch(region.centre), radius: region.radius * Math.min(sx, sy) }
-    case 'ellipse': return { ...region, centre: stretch(region.centre), radiusX: region.radiusX * sx, radiusY: region.radiusY * sy }
-    case 'rectangle': return { ...region, ...stretch(region), width: region.width * sx, height: region.height * sy }
-    case 'polygon': return { ...region, vertices: region.vertices.map(stretch) }
+    case 'circle':
+      return { ...region, centre: stretch(region.centre), radius: region.radius * Math.min(sx, sy) }
+    case 'ellipse':
+      return { ...region, centre: stretch(region.centre), radiusX: region.radiusX * sx, radiusY: region.radiusY * sy }
+    case 'rectangle':
+      return { ...region, ...stretch(region), width: region.width * sx, height: region.height * sy }
+    case 'polygon':
+      return { ...region, vertices: region.vertices.map(stretch) }
   }
 }
 
@@ -71,7 +94,12 @@ export function grown(region, by) {
   return scaled(region, { x: (left + right) / 2, y: (top + bottom) / 2 }, wider / width, taller / height)
 }
 
-/** @param {Region} region @param {Corner} corner @param {Point} to @returns {Region} With one corner dragged to a point; the opposite one stays, but a circle keeps its middle. */
+/**
+ * @param {Region} region
+ * @param {Corner} corner
+ * @param {Point} to
+ * @returns {Region} With one corner dragged to a point; the opposite one stays, but a circle keeps its middle.
+ */
 export function resized(region, corner, to) {
   if (region.kind === 'circle') {
     return { ...region, radius: Math.max(Math.abs(to.x - region.centre.x), Math.abs(to.y - region.centre.y), smallestSide / 2) }
@@ -101,7 +129,11 @@ export function sized(region, width, height) {
   return scaled(region, { x: (left + right) / 2, y: (top + bottom) / 2 }, width / (right - left), height / (bottom - top))
 }
 
-/** @param {Point[]} path A free line of a hand. @param {number} tolerance In picture units. @returns {Point[]} Its corners. Source: Ramer (1972), Douglas and Peucker (1973). */
+/**
+ * @param {Point[]} path A free line of a hand.
+ * @param {number} tolerance In picture units.
+ * @returns {Point[]} Its corners. Source: Ramer (1972), Douglas and Peucker (1973).
+ */
 export function simplified(path, tolerance) {
   if (path.length < 3) return path
   const [first, last] = [path[0], path[path.length - 1]]
@@ -109,8 +141,10 @@ export function simplified(path, tolerance) {
   let [far, index] = [0, 0]
   for (let i = 1; i < path.length - 1; i++) {
     const { x, y } = path[i]
-    const off = length === 0 ? Math.hypot(x - first.x, y - first.y)
-      : Math.abs((last.x - first.x) * (first.y - y) - (first.x - x) * (last.y - first.y)) / length
+    const off =
+      length === 0
+        ? Math.hypot(x - first.x, y - first.y)
+        : Math.abs((last.x - first.x) * (first.y - y) - (first.x - x) * (last.y - first.y)) / length
     if (off > far) [far, index] = [off, i]
   }
   if (far <= tolerance) return [first, last]
@@ -148,10 +182,14 @@ export function crossesItself(vertices) {
 export function asShape(region, shape) {
   const [x, y, width, height] = measuresOf(region)
   switch (shape) {
-    case 'circle': return { kind: 'circle', centre: { x, y }, radius: Math.max(width, height) / 2 }
-    case 'ellipse': return { kind: 'ellipse', centre: { x, y }, radiusX: width / 2, radiusY: height / 2 }
-    case 'rectangle': return { kind: 'rectangle', x: x - width / 2, y: y - height / 2, width, height }
-    case 'polygon': return { kind: 'polygon', vertices: outlineOf(region) }
+    case 'circle':
+      return { kind: 'circle', centre: { x, y }, radius: Math.max(width, height) / 2 }
+    case 'ellipse':
+      return { kind: 'ellipse', centre: { x, y }, radiusX: width / 2, radiusY: height / 2 }
+    case 'rectangle':
+      return { kind: 'rectangle', x: x - width / 2, y: y - height / 2, width, height }
+    case 'polygon':
+      return { kind: 'polygon', vertices: outlineOf(region) }
   }
 }
 
@@ -169,10 +207,19 @@ function outlineOf(region) {
   if (region.kind === 'polygon') return region.vertices
   const [x, y, width, height] = measuresOf(region)
   if (region.kind !== 'rectangle') {
-    return Array.from({ length: roundCorners }, (_, i) => (2 * Math.PI * i) / roundCorners).map(turn => ({ x: x + (width / 2) * Math.cos(turn), y: y + (height / 2) * Math.sin(turn) }))
+    return Array.from({ length: roundCorners }, (_, i) => (2 * Math.PI * i) / roundCorners).map(turn => ({
+      x: x + (width / 2) * Math.cos(turn),
+      y: y + (height / 2) * Math.sin(turn),
+    }))
   }
   const turn = ((region.rotation ?? 0) * Math.PI) / 180
-  return [[-1, -1], [1, -1], [1, 1], [-1, 1]].map(([dx, dy]) => [(dx * width) / 2, (dy * height) / 2])
+  return [
+    [-1, -1],
+    [1, -1],
+    [1, 1],
+    [-1, 1],
+  ]
+    .map(([dx, dy]) => [(dx * width) / 2, (dy * height) / 2])
     .map(([dx, dy]) => ({ x: x + dx * Math.cos(turn) - dy * Math.sin(turn), y: y + dx * Math.sin(turn) + dy * Math.cos(turn) }))
 }
 

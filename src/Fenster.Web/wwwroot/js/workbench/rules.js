@@ -1,4 +1,5 @@
-// The rules as sentences, in which every choice is a word that can be changed: for the activity, for one picture, and in the open row for its target.
+// The rules as sentences, in which every choice is a word that can be changed: for the activity, for one picture, and in the open row
+// for its target.
 
 import { get } from '../http.js'
 import { withWord, withoutWord } from './document.js'
@@ -6,7 +7,8 @@ import { targetOf } from './pane.js'
 import { steady } from './steady.js'
 
 /**
- * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null, isOwn: boolean} | null}} Word As the server words it.
+ * @typedef {{text: string, choice: {path: string, value: string, options: {value: string, text: string}[], usual: string | null,
+ *   isOwn: boolean} | null}} Word As the server words it.
  */
 
 /** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
@@ -22,14 +24,19 @@ export function rulesPart(desk) {
     state.hasManyPanes = doc().panes.length > 1
     const rules = (paneIndex() === null ? says.rules : says.paneRules?.[desk.index()]) ?? says.rules
     if (!rules) return
-    state.rules = steadyRules(['check', 'reveal', 'score'].map(group => ({ group, title: titles[group], words: line(rules[group], group) })))
+    state.rules = steadyRules(
+      ['check', 'reveal', 'score'].map(group => ({ group, title: titles[group], words: line(rules[group], group) })),
+    )
   }
 
   /** The open row, and what the server said when its words were asked for. */
   let asked = { row: '', says: desk.says() }
   const showRow = async () => {
     const open = desk.open()
-    const now = { row: open && targetOf(desk.pane(), open) ? `pane=${desk.index()}&target=${encodeURIComponent(open)}` : '', says: desk.says() }
+    const now = {
+      row: open && targetOf(desk.pane(), open) ? `pane=${desk.index()}&target=${encodeURIComponent(open)}` : '',
+      says: desk.says(),
+    }
     if (now.row === asked.row && now.says === asked.says) return
     if (now.row !== asked.row) showWords([])
     asked = now
@@ -47,7 +54,11 @@ export function rulesPart(desk) {
       showRow()
     },
     page: {
-      rules: [], isPaneRules: false, hasManyPanes: false, rowWords: [], hasRowWords: false,
+      rules: [],
+      isPaneRules: false,
+      hasManyPanes: false,
+      rowWords: [],
+      hasRowWords: false,
       /** @param {Event} event */
       setRulesOf(event) {
         desk.state().isPaneRules = /** @type {HTMLSelectElement} */ (event.currentTarget).value === 'pane'
@@ -81,22 +92,61 @@ export function rulesPart(desk) {
 const rowAround = word => /** @type {HTMLElement | null} */ (word.closest('[data-row]'))?.dataset.row
 
 /** @param {Word[]} words @param {string} group */
-const line = (words, group) => words.map(({ text, choice }, i) => ({
-  id: `${group}-${i}`, text, isText: !choice, isChoice: (choice?.options.length ?? 0) > 0, isNumber: choice?.options.length === 0,
-  path: choice?.path ?? '', value: choice?.value ?? '', usual: choice?.usual ?? '', name: nameOf(choice?.path ?? ''), hint: choice?.value === '' ? text : '',
-  classes: choice?.isOwn ? 'word word-own' : 'word', isOwn: choice?.isOwn ?? false, backName: `Set back: ${nameOf(choice?.path ?? '')}`,
-  options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
-}))
+const line = (words, group) =>
+  words.map(({ text, choice }, i) => ({
+    id: `${group}-${i}`,
+    text,
+    isText: !choice,
+    isChoice: (choice?.options.length ?? 0) > 0,
+    isNumber: choice?.options.length === 0,
+    path: choice?.path ?? '',
+    value: choice?.value ?? '',
+    usual: choice?.usual ?? '',
+    name: nameOf(choice?.path ?? ''),
+    hint: choice?.value === '' ? text : '',
+    classes: choice?.isOwn ? 'word word-own' : 'word',
+    isOwn: choice?.isOwn ?? false,
+    backName: `Set back: ${nameOf(choice?.path ?? '')}`,
+    options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
+  }))
 
 /** @param {string} path */
 const nameOf = path => names[path] ?? names[path.split('.')[0]] ?? ''
 
 const titles = /** @type {Record<string, string>} */ ({ check: 'Check', reveal: 'Reveal', score: 'Score' })
 const names = /** @type {Record<string, string>} */ ({
-  'check.checks': 'How often work can be checked', 'check.wrong': 'What happens to a wrong label', 'check.right': 'What happens to a right label',
-  'reveal.marks': 'When right and wrong show', 'reveal.score': 'When the score shows', 'reveal.key': 'When the right places show', 'reveal.feedback': 'When feedback shows', 'reveal.explanation': 'When explanations show',
-  'score.manner': 'How points are given', 'score.wrongCost': 'Points that a wrong one costs', 'score.tryCost': 'Per cent that each further try costs', 'score.maximumGrade': 'Best grade', 'score.passMark': 'Pass mark', purpose: 'What it is for',
-  points: 'Points', credit: 'Per cent that the label earns', spelling: 'Per cent that the answer earns', capacity: 'How many labels it takes', slack: 'How far off still counts', 'band.slack': 'How far off still earns part', 'band.credit': 'Per cent that is earned there',
-  needed: 'How many to mark', 'rules.ignoreCapitals': 'Capitals', 'rules.ignoreAccents': 'Accents', 'rules.ignorePunctuation': 'Hyphens and dots', 'rules.forgiveSlips': 'Small slips',
-  'answer.within': 'How far off still counts', 'answer.withinShare': 'How far off still counts, in per cent', scored: 'What opening it earns', want: 'What it wants', is: 'Exactly or not', number: 'How many', from: 'Least total', to: 'Greatest total',
+  'check.checks': 'How often work can be checked',
+  'check.wrong': 'What happens to a wrong label',
+  'check.right': 'What happens to a right label',
+  'reveal.marks': 'When right and wrong show',
+  'reveal.score': 'When the score shows',
+  'reveal.key': 'When the right places show',
+  'reveal.feedback': 'When feedback shows',
+  'reveal.explanation': 'When explanations show',
+  'score.manner': 'How points are given',
+  'score.wrongCost': 'Points that a wrong one costs',
+  'score.tryCost': 'Per cent that each further try costs',
+  'score.maximumGrade': 'Best grade',
+  'score.passMark': 'Pass mark',
+  purpose: 'What it is for',
+  points: 'Points',
+  credit: 'Per cent that the label earns',
+  spelling: 'Per cent that the answer earns',
+  capacity: 'How many labels it takes',
+  slack: 'How far off still counts',
+  'band.slack': 'How far off still earns part',
+  'band.credit': 'Per cent that is earned there',
+  needed: 'How many to mark',
+  'rules.ignoreCapitals': 'Capitals',
+  'rules.ignoreAccents': 'Accents',
+  'rules.ignorePunctuation': 'Hyphens and dots',
+  'rules.forgiveSlips': 'Small slips',
+  'answer.within': 'How far off still counts',
+  'answer.withinShare': 'How far off still counts, in per cent',
+  scored: 'What opening it earns',
+  want: 'What it wants',
+  is: 'Exactly or not',
+  number: 'How many',
+  from: 'Least total',
+  to: 'Greatest total',
 })

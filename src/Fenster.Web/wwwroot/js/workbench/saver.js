@@ -50,7 +50,15 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
         onState('refused', answer.sentence)
         return
       } else {
-        onState('offline', !isKept ? 'This device has no room to keep your changes. Leave this window open until the server can be reached again: they are saved then.' : answer.offline ? '' : answer.sentence)
+        onState(
+          'offline',
+          !isKept
+            ? 'This device has no room to keep your changes. Leave this window open until the server can be reached again: ' +
+                'they are saved then.'
+            : answer.offline
+              ? ''
+              : answer.sentence,
+        )
         schedule(3000)
         return
       }
@@ -59,7 +67,9 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
 
   const flush = () => {
     clearTimeout(timer)
-    running ??= run().finally(() => { running = null })
+    running ??= run().finally(() => {
+      running = null
+    })
     return running
   }
 
@@ -96,11 +106,17 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
       return answer.ok ? /** @type {Kept} */ (answer.body) : null
     },
     /** @param {number} next */
-    setVersion(next) { version = next },
+    setVersion(next) {
+      version = next
+    },
   }
 }
 
-/** @param {string} deviceKey @param {Kept} kept @returns {boolean} False when the device has no room for it: then only the server can save. */
+/**
+ * @param {string} deviceKey
+ * @param {Kept} kept
+ * @returns {boolean} False when the device has no room for it: then only the server can save.
+ */
 function keep(deviceKey, kept) {
   try {
     localStorage.setItem(deviceKey, JSON.stringify(kept))
@@ -110,7 +126,11 @@ function keep(deviceKey, kept) {
   }
 }
 
-/** Whether the page was sent before this window's last save arrived, as when it is loaded again right after a change. @param {string} deviceKey @param {number} version */
+/**
+ * Whether the page was sent before this window's last save arrived, as when it is loaded again right after a change.
+ * @param {string} deviceKey
+ * @param {number} version
+ */
 export function isOutrun(deviceKey, version) {
   const saved = Number(sessionStorage.getItem(deviceKey))
   sessionStorage.removeItem(deviceKey)

@@ -12,7 +12,16 @@ export function setScale(pane, name, value) {
   if (!scale) return pane
   if (name === 'second') {
     const { from, fromValue, toValue } = scale.x
-    return withScale(pane, { ...scale, y: { from, to: { x: from.x, y: Math.max(from.y - 300, 10) }, fromValue: scale.x.kind === 'linear' ? fromValue : 0, toValue: scale.x.kind === 'linear' ? toValue : 10, kind: 'linear' } })
+    return withScale(pane, {
+      ...scale,
+      y: {
+        from,
+        to: { x: from.x, y: Math.max(from.y - 300, 10) },
+        fromValue: scale.x.kind === 'linear' ? fromValue : 0,
+        toValue: scale.x.kind === 'linear' ? toValue : 10,
+        kind: 'linear',
+      },
+    })
   }
   if (name === 'noSecond') return withScale(pane, { ...scale, y: null })
   const [which, part] = /** @type {['x' | 'y', string]} */ (name.split('.'))
@@ -31,7 +40,13 @@ function withValue(axis, end, words) {
 
 /** @param {Axis} axis @param {string} kind @returns {Axis} With values that such an axis can have. */
 function asKind(axis, kind) {
-  if (kind === 'logarithmic') return { ...axis, kind, fromValue: axis.fromValue > 0 ? axis.fromValue : 1, toValue: axis.toValue > 0 && axis.toValue !== axis.fromValue ? axis.toValue : 1000 }
+  if (kind === 'logarithmic')
+    return {
+      ...axis,
+      kind,
+      fromValue: axis.fromValue > 0 ? axis.fromValue : 1,
+      toValue: axis.toValue > 0 && axis.toValue !== axis.fromValue ? axis.toValue : 1000,
+    }
   if (kind === 'date') return { ...axis, kind, fromValue: -18262, toValue: 10957 }
   return { ...axis, kind: 'linear', ...(axis.kind === 'date' ? { fromValue: 0, toValue: 10 } : {}) }
 }

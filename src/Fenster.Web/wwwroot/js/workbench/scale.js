@@ -1,14 +1,12 @@
 // A scale as the workbench shows it: where a value lies, and what a spot reads. Checking is the server's.
 
 /** @param {Axis} axis @param {number} value @returns {number} */
-const shareOf = ({ fromValue, toValue, kind }, value) => kind === 'logarithmic'
-  ? Math.log(value / fromValue) / Math.log(toValue / fromValue)
-  : (value - fromValue) / (toValue - fromValue)
+const shareOf = ({ fromValue, toValue, kind }, value) =>
+  kind === 'logarithmic' ? Math.log(value / fromValue) / Math.log(toValue / fromValue) : (value - fromValue) / (toValue - fromValue)
 
 /** @param {Axis} axis @param {number} share @returns {number} */
-const valueAt = ({ fromValue, toValue, kind }, share) => kind === 'logarithmic'
-  ? fromValue * (toValue / fromValue) ** share
-  : fromValue + share * (toValue - fromValue)
+const valueAt = ({ fromValue, toValue, kind }, share) =>
+  kind === 'logarithmic' ? fromValue * (toValue / fromValue) ** share : fromValue + share * (toValue - fromValue)
 
 /** @param {Scale} scale @param {Point} point @returns {{x: number, y: number}} */
 export function valueOnScale({ x, y }, point) {

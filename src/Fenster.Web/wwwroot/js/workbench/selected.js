@@ -14,14 +14,21 @@ export function selectedPart(desk) {
       Object.assign(desk.state(), { isNone: count === 0, isOne: count > 0, isMany: count > 1, arrangeClass: count > 0 ? 'arrange-on' : '' })
     },
     page: {
-      isNone: true, isMany: false, isOne: false, arrangeClass: '',
+      isNone: true,
+      isMany: false,
+      isOne: false,
+      arrangeClass: '',
       /** @param {Event} event */
       arrange(event) {
         const how = /** @type {import('./arrange.js').Arrangement} */ (/** @type {HTMLElement} */ (event.currentTarget).dataset.how)
         change(arranged(pane(), desk.selection(), how))
       },
-      makeFront() { change(reordered(pane(), selectedRows(), 'front')) },
-      makeBack() { change(reordered(pane(), selectedRows(), 'back')) },
+      makeFront() {
+        change(reordered(pane(), selectedRows(), 'front'))
+      },
+      makeBack() {
+        change(reordered(pane(), selectedRows(), 'back'))
+      },
       duplicate() {
         const { pane: changed, made } = duplicate(pane(), selectedRows())
         change(changed)
@@ -40,16 +47,30 @@ export function selectedPart(desk) {
       async layOutLines() {
         const rows = selectedRows()
         const plane = desk.plane()
-        const zones = /** @type {ZonePart[]} */ (pane().targets.filter(target => target.kind === 'dropZone' && (rows.length < 2 || rows.includes(target.id))))
+        const zones = /** @type {ZonePart[]} */ (
+          pane().targets.filter(target => target.kind === 'dropZone' && (rows.length < 2 || rows.includes(target.id)))
+        )
         if (!plane || zones.length === 0) return
         const sizes = zones.map(zone => boundsOf(zone.region))
-        const spots = zones.map((zone, i) => zone.leader ?? { x: (sizes[i].left + sizes[i].right) / 2, y: (sizes[i].top + sizes[i].bottom) / 2 })
-        const answer = await post(`${desk.url}?handler=Lines`, { spots, width: Math.max(...sizes.map(b => b.right - b.left)), height: Math.max(...sizes.map(b => b.bottom - b.top)), plane })
+        const spots = zones.map(
+          (zone, i) => zone.leader ?? { x: (sizes[i].left + sizes[i].right) / 2, y: (sizes[i].top + sizes[i].bottom) / 2 },
+        )
+        const answer = await post(`${desk.url}?handler=Lines`, {
+          spots,
+          width: Math.max(...sizes.map(b => b.right - b.left)),
+          height: Math.max(...sizes.map(b => b.bottom - b.top)),
+          plane,
+        })
         if (!answer.ok) {
           desk.state().problem = answer.sentence
           return
         }
-        change(zones.reduce((changed, zone, i) => withTarget(changed, { ...zone, region: { kind: 'rectangle', ...answer.body[i] }, leader: spots[i] }), pane()))
+        change(
+          zones.reduce(
+            (changed, zone, i) => withTarget(changed, { ...zone, region: { kind: 'rectangle', ...answer.body[i] }, leader: spots[i] }),
+            pane(),
+          ),
+        )
         announce('The zones stand at the sides of the picture, each with a line to its spot. Drag a line’s end to move it.')
       },
     },

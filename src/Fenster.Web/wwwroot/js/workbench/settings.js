@@ -13,10 +13,25 @@ export function settingsPart(desk) {
   return {
     show() {
       const state = desk.state()
-      const { privateName = '', description = '', keywords = [], language = 'en', direction = 'leftToRight', message = null, messageText = '', scoreBands = [] } = doc()
+      const {
+        privateName = '',
+        description = '',
+        keywords = [],
+        language = 'en',
+        direction = 'leftToRight',
+        message = null,
+        messageText = '',
+        scoreBands = [],
+      } = doc()
       Object.assign(state, {
         isStarter: doc().isStarter ?? false,
-        privateName, description, language, direction, messageText, keywords: keywords.join(', '), hasMessage: message !== null,
+        privateName,
+        description,
+        language,
+        direction,
+        messageText,
+        keywords: keywords.join(', '),
+        hasMessage: message !== null,
         messageFields: faceFields('message', 'Picture, sound or video message', message).map(field => fieldOf('message', field)),
         bands: scoreBands.map((band, i) => ({ id: i, index: String(i), from: String(Math.round(band.from * 1000) / 10), text: band.text })),
       })
@@ -24,32 +39,60 @@ export function settingsPart(desk) {
     },
     listen() {
       // The picture and its ledger come first.
-      requestIdleCallback(async () => {
-        writing = await createWriting(/** @type {HTMLElement} */ (document.getElementById('instructions')), doc().instructions, html => changeDocument({ ...doc(), instructions: html }, 'instructions'))
-      }, { timeout: 2000 })
+      requestIdleCallback(
+        async () => {
+          writing = await createWriting(/** @type {HTMLElement} */ (document.getElementById('instructions')), doc().instructions, html =>
+            changeDocument({ ...doc(), instructions: html }, 'instructions'),
+          )
+        },
+        { timeout: 2000 },
+      )
     },
     page: {
-      isStarter: false, privateName: '', description: '', keywords: '', language: 'en', direction: 'leftToRight', messageText: '', hasMessage: false, messageFields: [], bands: [],
+      isStarter: false,
+      privateName: '',
+      description: '',
+      keywords: '',
+      language: 'en',
+      direction: 'leftToRight',
+      messageText: '',
+      hasMessage: false,
+      messageFields: [],
+      bands: [],
       /** @param {Event} event */
       setAbout(event) {
         const { name, value } = /** @type {HTMLInputElement} */ (event.currentTarget)
-        const changed = name === 'keywords' ? value.split(/[,;]/).map(word => word.trim()).filter(Boolean).slice(0, 30) : value
+        const changed =
+          name === 'keywords'
+            ? value
+                .split(/[,;]/)
+                .map(word => word.trim())
+                .filter(Boolean)
+                .slice(0, 30)
+            : value
         changeDocument({ ...doc(), [name]: changed }, name)
       },
       /** @param {Event} event */
-      setStarter(event) { changeDocument({ ...doc(), isStarter: /** @type {HTMLInputElement} */ (event.currentTarget).checked }) },
+      setStarter(event) {
+        changeDocument({ ...doc(), isStarter: /** @type {HTMLInputElement} */ (event.currentTarget).checked })
+      },
       /** @param {Event} event */
       setMessage(event) {
         const field = /** @type {HTMLInputElement} */ (event.currentTarget)
         changeDocument({ ...doc(), message: withFace(doc().message, (field.dataset.name ?? '').slice(7), field.value) })
       },
-      addBand() { changeDocument({ ...doc(), scoreBands: [...(doc().scoreBands ?? []), { from: freeShare(doc().scoreBands ?? []), text: '' }] }) },
+      addBand() {
+        changeDocument({ ...doc(), scoreBands: [...(doc().scoreBands ?? []), { from: freeShare(doc().scoreBands ?? []), text: '' }] })
+      },
       /** @param {Event} event */
       setBand(event) {
         const field = /** @type {HTMLInputElement} */ (event.currentTarget)
         const index = Number(field.dataset.index)
         const set = (/** @type {Partial<{from: number, text: string}>} */ part) =>
-          changeDocument({ ...doc(), scoreBands: (doc().scoreBands ?? []).map((band, i) => (i === index ? { ...band, ...part } : band)) }, `band ${index} ${field.name}`)
+          changeDocument(
+            { ...doc(), scoreBands: (doc().scoreBands ?? []).map((band, i) => (i === index ? { ...band, ...part } : band)) },
+            `band ${index} ${field.name}`,
+          )
         if (field.name === 'text') return set({ text: field.value })
         desk.trySetting(field, () => {
           const share = (numberIn(field.value) ?? -1) / 100
@@ -67,4 +110,5 @@ export function settingsPart(desk) {
 }
 
 /** @param {{from: number}[]} bands @returns {number} A share at which no band begins yet. */
-const freeShare = bands => [0, 0.5, 0.8, ...Array.from({ length: 100 }, (_, i) => i / 100)].find(share => bands.every(band => band.from !== share)) ?? 0
+const freeShare = bands =>
+  [0, 0.5, 0.8, ...Array.from({ length: 100 }, (_, i) => i / 100)].find(share => bands.every(band => band.from !== share)) ?? 0

@@ -9,11 +9,13 @@ export function steady(key) {
   /** @type {Map<any, {text: string, thing: T}>} */
   let known = new Map()
   return list => {
-    const now = new Map(list.map(thing => {
-      const text = JSON.stringify(thing)
-      const before = known.get(thing[key])
-      return [thing[key], before?.text === text ? before : { text, thing }]
-    }))
+    const now = new Map(
+      list.map(thing => {
+        const text = JSON.stringify(thing)
+        const before = known.get(thing[key])
+        return [thing[key], before?.text === text ? before : { text, thing }]
+      }),
+    )
     known = now
     return [...now.values()].map(({ thing }) => thing)
   }

@@ -31,7 +31,9 @@ export function swapPart(desk) {
       if (offered && !desk.isLooking()) stop()
     },
     page: {
-      isSwapping: false, hasOtherShape: false, swapFit: /** @type {'stay' | 'stretch'} */ ('stay'),
+      isSwapping: false,
+      hasOtherShape: false,
+      swapFit: /** @type {'stay' | 'stretch'} */ ('stay'),
       /** @param {Event} event */
       setSwapFit(event) {
         desk.state().swapFit = /** @type {HTMLSelectElement} */ (event.currentTarget).value
@@ -43,7 +45,9 @@ export function swapPart(desk) {
         change(changed)
         announce('The picture was changed. Ctrl+Z brings the old one back.')
       },
-      keepOld() { stop() },
+      keepOld() {
+        stop()
+      },
     },
   }
 }

@@ -14,12 +14,20 @@ function chosen(event) {
   return files
 }
 
-/** @param {import('./main.js').Desk} desk @param {(picture: Picture) => void} offer Gives the pane a picture. @returns {import('./main.js').Part} */
+/**
+ * @param {import('./main.js').Desk} desk
+ * @param {(picture: Picture) => void} offer Gives the pane a picture.
+ * @returns {import('./main.js').Part}
+ */
 export function takingPart(desk, offer) {
   const { pane, doc, changeDocument, announce } = desk
   const mostBytes = Number(desk.data.mostBytes)
-  const problem = (/** @type {string} */ sentence) => { desk.state().problem = sentence }
-  const busy = (/** @type {string} */ sentence) => { desk.state().uploading = sentence }
+  const problem = (/** @type {string} */ sentence) => {
+    desk.state().problem = sentence
+  }
+  const busy = (/** @type {string} */ sentence) => {
+    desk.state().uploading = sentence
+  }
   /** @param {string} words @returns {(share: number) => void} */
   const arriving = words => {
     busy(`${words}…`)
@@ -34,7 +42,11 @@ export function takingPart(desk, offer) {
     const sentences = []
     let at = desk.index()
     for (const [i, file] of files.entries()) {
-      const { media, sentence } = await uploadPicture([file], mostBytes, arriving(files.length === 1 ? 'The picture arrives' : `Picture ${i + 1} of ${files.length} arrives`))
+      const { media, sentence } = await uploadPicture(
+        [file],
+        mostBytes,
+        arriving(files.length === 1 ? 'The picture arrives' : `Picture ${i + 1} of ${files.length} arrives`),
+      )
       if (!media) {
         sentences.push(sentence ?? '')
         continue
@@ -42,7 +54,10 @@ export function takingPart(desk, offer) {
       const picture = { media: media.hash, width: media.width, height: media.height, altText: '' }
       if (at === desk.index() && (i === 0 || !pane().picture)) offer(picture)
       else changeDocument(addPane(doc(), at++, { picture }))
-      if (media.width < 640) sentences.push(`This picture is only ${media.width} pixels wide. On a full screen it will look blurred; a width of 640 or more is better.`)
+      if (media.width < 640)
+        sentences.push(
+          `This picture is only ${media.width} pixels wide. On a full screen it will look blurred; a width of 640 or more is better.`,
+        )
     }
     busy('')
     if (files.length === 0) sentences.push('There is no picture in what was pasted or dropped. Copy a picture or choose a file.')
@@ -69,11 +84,18 @@ export function takingPart(desk, offer) {
     problem('')
     const arrives = arriving(`${file.name} arrives`)
     const isCaptions = name.endsWith('captions')
-    const { face, media, sentence } = /** @type {any} */ (isCaptions ? await uploadCaptions(file) : await uploadFace(file, mostBytes, arrives))
+    const { face, media, sentence } = /** @type {any} */ (
+      isCaptions ? await uploadCaptions(file) : await uploadFace(file, mostBytes, arrives)
+    )
     busy('')
     if (!face && !media) return problem(sentence)
     const value = isCaptions ? { media } : { ...face, name: wordsOf(file.name) }
-    if (row === 'message') changeDocument({ ...doc(), message: withFace(doc().message, name.slice('message'.length), value), messageText: doc().messageText || value.name || '' })
+    if (row === 'message')
+      changeDocument({
+        ...doc(),
+        message: withFace(doc().message, name.slice('message'.length), value),
+        messageText: doc().messageText || value.name || '',
+      })
     else desk.setField(row, name, value, null)
   }
 
@@ -85,7 +107,9 @@ export function takingPart(desk, offer) {
         event.preventDefault()
         area.classList.add('dropping')
       })
-      document.addEventListener('dragleave', event => { if (!event.relatedTarget) area.classList.remove('dropping') })
+      document.addEventListener('dragleave', event => {
+        if (!event.relatedTarget) area.classList.remove('dropping')
+      })
       document.addEventListener('drop', event => {
         event.preventDefault()
         area.classList.remove('dropping')
@@ -101,14 +125,20 @@ export function takingPart(desk, offer) {
       })
     },
     page: {
-      uploading: '', recordingOf: '', level: 0, recorded: '', longestRecording: `${longestRecording / 60} minutes`,
+      uploading: '',
+      recordingOf: '',
+      level: 0,
+      recorded: '',
+      longestRecording: `${longestRecording / 60} minutes`,
       /** @param {Event} event */
       choosePicture(event) {
         const files = chosen(event)
         if (files.length > 0) takePictures(files)
       },
       /** @param {Event} event */
-      async chooseLabels(event) { await takeLabels(chosen(event)) },
+      async chooseLabels(event) {
+        await takeLabels(chosen(event))
+      },
       /** @param {Event} event */
       async chooseFace(event) {
         const input = /** @type {HTMLInputElement} */ (event.currentTarget)
@@ -119,7 +149,8 @@ export function takingPart(desk, offer) {
       },
       /** @param {Event} event */
       hear(event) {
-        const [, , media] = (/** @type {HTMLElement} */ (event.currentTarget).dataset.media ?? '').split('/')
+        const button = /** @type {HTMLElement} */ (event.currentTarget)
+        const [, , media] = (button.dataset.media ?? '').split('/')
         play({ face: { kind: 'sound', media } })
       },
       /** @param {Event} event */
@@ -130,14 +161,17 @@ export function takingPart(desk, offer) {
         const state = desk.state()
         recording?.cancel()
         try {
-          recording = await record((level, seconds) => {
-            state.recordingOf = `${row}/${name}`
-            state.level = Math.round(level * 100)
-            state.recorded = `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
-          }, file => {
-            state.recordingOf = ''
-            takeFace(row, name, file)
-          })
+          recording = await record(
+            (level, seconds) => {
+              state.recordingOf = `${row}/${name}`
+              state.level = Math.round(level * 100)
+              state.recorded = `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
+            },
+            file => {
+              state.recordingOf = ''
+              takeFace(row, name, file)
+            },
+          )
         } catch (error) {
           problem(whyNot(error))
         }

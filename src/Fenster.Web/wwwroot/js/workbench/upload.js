@@ -6,7 +6,11 @@ import { post, upload } from '../http.js'
 export const filesOf = data => [...(data?.files ?? [])]
 
 /** A description from a file's name: lower-deck_02.png is “lower deck 02”. @param {string} name */
-export const wordsOf = name => name.replace(/\.[^.]+$/, '').replace(/[_-]+/g, ' ').trim() || 'Picture'
+export const wordsOf = name =>
+  name
+    .replace(/\.[^.]+$/, '')
+    .replace(/[_-]+/g, ' ')
+    .trim() || 'Picture'
 
 /**
  * @param {File[]} files
@@ -20,14 +24,25 @@ export async function uploadPicture(files, mostBytes, onProgress, isLabel = fals
   if (!file) return { sentence: 'There is no picture in what was pasted or dropped. Copy a picture or choose a file.' }
   const name = file.name || 'The picture'
   if (file.size > mostBytes) {
-    return { sentence: `${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. Save it smaller and try again.` }
+    return {
+      sentence:
+        `${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. ` +
+        `Save it smaller and try again.`,
+    }
   }
   const answer = await upload(isLabel ? '/pictures?label=true' : `/pictures?name=${encodeURIComponent(name)}`, file, onProgress)
-  if (answer.offline) return { sentence: 'The picture could not be sent: there is no connection to the server. Try again when you are online.' }
+  if (answer.offline)
+    return { sentence: 'The picture could not be sent: there is no connection to the server. Try again when you are online.' }
   return answer.ok ? { media: answer.body } : { sentence: `${name}: ${answer.sentence}` }
 }
 
-/** Any file that can stand in place of words. @param {File} file @param {number} mostBytes @param {(share: number) => void} onProgress From 0 to 1. @returns {Promise<{face?: Face, sentence?: string}>} */
+/**
+ * Any file that can stand in place of words.
+ * @param {File} file
+ * @param {number} mostBytes
+ * @param {(share: number) => void} onProgress From 0 to 1.
+ * @returns {Promise<{face?: Face, sentence?: string}>}
+ */
 export async function uploadFace(file, mostBytes, onProgress) {
   if (file.type.startsWith('image/') || /\.(svg|png|jpe?g|gif|webp)$/i.test(file.name)) {
     const { media, sentence } = await uploadPicture([file], mostBytes, onProgress, true)
@@ -48,7 +63,11 @@ export async function uploadCaptions(file) {
 /** @param {File} file */
 const isVideo = file => file.type.startsWith('video/') || /\.mp4$/i.test(file.name)
 
-/** The width and height of a video; null of a file that holds but sound. @param {File} file @returns {Promise<{width: number, height: number} | null>} */
+/**
+ * The width and height of a video; null of a file that holds but sound.
+ * @param {File} file
+ * @returns {Promise<{width: number, height: number} | null>}
+ */
 function sizeOf(file) {
   return new Promise(resolve => {
     const video = document.createElement('video')
@@ -58,7 +77,11 @@ function sizeOf(file) {
       resolve(size)
     }
     video.preload = 'metadata'
-    video.addEventListener('loadedmetadata', () => done(video.videoWidth > 0 ? { width: video.videoWidth, height: video.videoHeight } : null), { once: true })
+    video.addEventListener(
+      'loadedmetadata',
+      () => done(video.videoWidth > 0 ? { width: video.videoWidth, height: video.videoHeight } : null),
+      { once: true },
+    )
     // What the browser can't read is sent as a video all the same: the server says what is wrong with it.
     video.addEventListener('error', () => done({ width: 1280, height: 720 }), { once: true })
     video.src = url

@@ -4,13 +4,14 @@
 let loading = null
 
 // An older script of its kind: it makes itself known to the window.
-const editor = () => (loading ??= new Promise((resolve, reject) => {
-  const script = document.createElement('script')
-  script.src = new URL('../../lib/quill/quill.js', import.meta.url).href
-  script.addEventListener('load', () => resolve(/** @type {any} */ (window).Quill))
-  script.addEventListener('error', reject)
-  document.head.append(script)
-}))
+const editor = () =>
+  (loading ??= new Promise((resolve, reject) => {
+    const script = document.createElement('script')
+    script.src = new URL('../../lib/quill/quill.js', import.meta.url).href
+    script.addEventListener('load', () => resolve(/** @type {any} */ (window).Quill))
+    script.addEventListener('error', reject)
+    document.head.append(script)
+  }))
 
 const colours = ['honey', 'sky', 'leaf', 'rose', 'lilac']
 const formats = ['bold', 'italic', 'underline', 'list', 'align', 'size', 'paper', 'direction']
@@ -23,20 +24,30 @@ const formats = ['bold', 'italic', 'underline', 'list', 'align', 'size', 'paper'
 export async function createWriting(box, html, onChange) {
   const Quill = await editor()
   const { ClassAttributor, Scope } = Quill.import('parchment')
-  Quill.register({
-    'formats/align': Quill.import('attributors/class/align'),
-    'formats/size': Quill.import('attributors/class/size'),
-    'formats/direction': Quill.import('attributors/class/direction'),
-    'formats/paper': new ClassAttributor('paper', 'paper', { scope: Scope.INLINE, whitelist: colours }),
-  }, true)
-  const quill = new Quill(box, { formats, modules: { toolbar: '#writing-tools', history: { delay: 600 } }, placeholder: 'Put each label where it belongs.' })
+  Quill.register(
+    {
+      'formats/align': Quill.import('attributors/class/align'),
+      'formats/size': Quill.import('attributors/class/size'),
+      'formats/direction': Quill.import('attributors/class/direction'),
+      'formats/paper': new ClassAttributor('paper', 'paper', { scope: Scope.INLINE, whitelist: colours }),
+    },
+    true,
+  )
+  const quill = new Quill(box, {
+    formats,
+    modules: { toolbar: '#writing-tools', history: { delay: 600 } },
+    placeholder: 'Put each label where it belongs.',
+  })
   quill.root.setAttribute('aria-label', 'What to do')
   quill.root.setAttribute('role', 'textbox')
   quill.root.setAttribute('aria-multiline', 'true')
   quill.root.dir = 'auto'
   // Where nothing is chosen the editor leaves its menus blank.
   const tools = /** @type {HTMLElement} */ (document.getElementById('writing-tools'))
-  const fillMenus = () => { for (const menu of tools.querySelectorAll('select')) if (menu.selectedIndex < 0) menu.selectedIndex = [...menu.options].findIndex(option => option.defaultSelected) }
+  const fillMenus = () => {
+    for (const menu of tools.querySelectorAll('select'))
+      if (menu.selectedIndex < 0) menu.selectedIndex = [...menu.options].findIndex(option => option.defaultSelected)
+  }
   quill.on('editor-change', fillMenus)
   fillMenus()
   let now = ''

@@ -21,7 +21,9 @@ export function gripping(bench, shape, grip) {
     enter() {},
     down() {},
     /** @param {Point} point */
-    move(point) { bench.preview(withShape(before, shape.key, changed(point))) },
+    move(point) {
+      bench.preview(withShape(before, shape.key, changed(point)))
+    },
     up() {
       bench.commitPreview()
       return idle(bench)

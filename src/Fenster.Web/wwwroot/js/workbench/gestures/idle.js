@@ -23,7 +23,9 @@ export const idle = bench => ({
     if (grip) return gripping(bench, only, grip)
     const shape = bench.canvas.shapeAt(pane, point, isTouch)
     if (shape && (event.ctrlKey || event.metaKey)) {
-      bench.select(bench.selection().includes(shape.key) ? bench.selection().filter(key => key !== shape.key) : [...bench.selection(), shape.key])
+      bench.select(
+        bench.selection().includes(shape.key) ? bench.selection().filter(key => key !== shape.key) : [...bench.selection(), shape.key],
+      )
       return undefined
     }
     if (event.shiftKey && bench.asks() === 'region') return outlining(bench, point)

@@ -11,15 +11,31 @@ export function marquee(bench, start) {
     down() {},
     /** @param {Point} point */
     move(point) {
-      box = { left: Math.min(start.x, point.x), top: Math.min(start.y, point.y), right: Math.max(start.x, point.x), bottom: Math.max(start.y, point.y) }
-      bench.canvas.sketch({ kind: 'rectangle', x: box.left, y: box.top, width: Math.max(1, box.right - box.left), height: Math.max(1, box.bottom - box.top) })
+      box = {
+        left: Math.min(start.x, point.x),
+        top: Math.min(start.y, point.y),
+        right: Math.max(start.x, point.x),
+        bottom: Math.max(start.y, point.y),
+      }
+      bench.canvas.sketch({
+        kind: 'rectangle',
+        x: box.left,
+        y: box.top,
+        width: Math.max(1, box.right - box.left),
+        height: Math.max(1, box.bottom - box.top),
+      })
     },
     up() {
       bench.canvas.sketch(null)
-      bench.select(bench.shapes().filter(shape => {
-        const at = boundsOf(shape.region)
-        return at.left <= box.right && at.right >= box.left && at.top <= box.bottom && at.bottom >= box.top
-      }).map(shape => shape.key))
+      bench.select(
+        bench
+          .shapes()
+          .filter(shape => {
+            const at = boundsOf(shape.region)
+            return at.left <= box.right && at.right >= box.left && at.top <= box.bottom && at.bottom >= box.top
+          })
+          .map(shape => shape.key),
+      )
       return idle(bench)
     },
     cancel() {

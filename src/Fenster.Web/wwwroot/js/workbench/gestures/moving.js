@@ -16,12 +16,17 @@ export function moving(bench, shape, start) {
   const held = boundsOfAll(mine.map(s => s.region))
   const others = shapes.filter(s => !keys.includes(s.key)).map(s => boundsOf(s.region))
   // What slides on a scale or has a line to it is drawn anew with each step; all else is carried as it is.
-  const isCarried = mine.every(s => !['scaleEnd', 'scalePoint', 'leaderEnd'].includes(s.kind) && !(/** @type {ZonePart | undefined} */ (targetOf(before, s.row))?.leader))
+  const isCarried = mine.every(
+    s =>
+      !['scaleEnd', 'scalePoint', 'leaderEnd'].includes(s.kind) && !(/** @type {ZonePart | undefined} */ (targetOf(before, s.row))?.leader),
+  )
   /** How far it was moved. @type {Point | null} */
   let by = null
   const there = (/** @type {Point} */ { x, y }) => changeShapes(before, keys, region => moved(region, x, y))
   return {
-    enter() { bench.select(keys) },
+    enter() {
+      bench.select(keys)
+    },
     down() {},
     /** @param {Point} point */
     move(point) {

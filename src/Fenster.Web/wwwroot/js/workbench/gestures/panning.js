@@ -10,7 +10,9 @@ export function panning(bench, start) {
     enter() {},
     down() {},
     /** @param {Point} _ @param {PointerEvent} event */
-    move(_, event) { mat.scrollTo(from.left + start.clientX - event.clientX, from.top + start.clientY - event.clientY) },
+    move(_, event) {
+      mat.scrollTo(from.left + start.clientX - event.clientX, from.top + start.clientY - event.clientY)
+    },
     up: () => idle(bench),
     cancel: () => idle(bench),
   }

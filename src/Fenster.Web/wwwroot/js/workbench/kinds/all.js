@@ -17,11 +17,24 @@ import { dropZone, hiddenZone } from './zones.js'
  * @property {(pane: PanePart, at: any, chosen: string | null) => {pane: PanePart, id: string}} make
  * @property {(target: any) => Region[]} shapes
  * @property {(target: any, part: number, region: Region) => any} withShape
- * @property {(target: any, pane: PanePart) => {text: string, placeholder: string, name: string, label?: string}} main What its row is typed into.
+ * @property {(target: any, pane: PanePart) => {text: string, placeholder: string, name: string,
+ *   label?: string}} main What its row is typed into.
  * @property {(pane: PanePart, target: any, text: string) => PanePart} rename
  * @property {(target: any, pane: PanePart) => import('./fields.js').Field[][]} lines
  * @property {(pane: PanePart, target: any, name: string, value: any) => PanePart} set
  */
 
 /** @type {Record<TargetPart['kind'], Kind>} */
-export const kinds = { dropZone, hiddenZone, hotspots, answerBox, questionPoint, scalePoint, sortRegion, infoSpot, lock, openNote, matching }
+export const kinds = {
+  dropZone,
+  hiddenZone,
+  hotspots,
+  answerBox,
+  questionPoint,
+  scalePoint,
+  sortRegion,
+  infoSpot,
+  lock,
+  openNote,
+  matching,
+}

@@ -21,31 +21,76 @@ export const text = (name, label, value, more) => ({ name, label, type: 'text', 
 /** @param {string} name @param {string} label @param {string | undefined} value @param {Partial<Field>} [more] @returns {Field} */
 export const area = (name, label, value, more) => ({ name, label, type: 'area', value: value ?? '', wide: true, ...more })
 /** @param {string} name @param {string} label @param {number | null | undefined} value @param {Partial<Field>} [more] @returns {Field} */
-export const number = (name, label, value, more) => ({ name, label, type: 'number', value: value === null || value === undefined ? '' : String(value), ...more })
+export const number = (name, label, value, more) => ({
+  name,
+  label,
+  type: 'number',
+  value: value === null || value === undefined ? '' : String(value),
+  ...more,
+})
 /** @param {string} name @param {string} label @param {boolean} on @returns {Field} */
 export const check = (name, label, on) => ({ name, label, type: 'check', value: '', on })
 /** @param {string} name @param {string} label @param {string} value @param {Record<string, string>} options @returns {Field} */
-export const choice = (name, label, value, options) => ({ name, label, type: 'choice', value, options: Object.entries(options).map(([value, text]) => ({ value, text })) })
+export const choice = (name, label, value, options) => ({
+  name,
+  label,
+  type: 'choice',
+  value,
+  options: Object.entries(options).map(([value, text]) => ({ value, text })),
+})
 /** @param {string} name @param {string} label @returns {Field} */
 export const button = (name, label) => ({ name, label, type: 'button', value: '' })
 /** @param {string} name @param {string} words @returns {Field} */
 export const note = (name, words) => ({ name, label: words, type: 'note', value: '', wide: true })
 
-/** @param {string} name @param {string} label @param {Face | null | undefined} face @returns {Field[]} A field for a picture, sound or video, and what belongs to one that is there. */
+/**
+ * @param {string} name
+ * @param {string} label
+ * @param {Face | null | undefined} face
+ * @returns {Field[]} A field for a picture, sound or video, and what belongs to one that is there.
+ */
 export function faceFields(name, label, face) {
-  const file = { name, label, type: /** @type {const} */ ('file'), value: face?.kind ?? '', media: face ? `/media/${face.media}/${face.kind === 'picture' ? 480 : 0}` : '' }
+  const file = {
+    name,
+    label,
+    type: /** @type {const} */ ('file'),
+    value: face?.kind ?? '',
+    media: face ? `/media/${face.media}/${face.kind === 'picture' ? 480 : 0}` : '',
+  }
   if (!face) return [file]
-  const clip = face.kind === 'picture' ? [] : [number(`${name}.from`, 'From second', face.from || undefined, { hint: '0' }), number(`${name}.to`, 'To second', face.to, { hint: 'end' })]
-  const captions = face.kind === 'video' ? [{ name: `${name}.captions`, label: face.captions ? 'Captions: change' : 'Captions (WebVTT)', type: /** @type {const} */ ('file'), value: face.captions ? 'captions' : '', media: '' }] : []
+  const clip =
+    face.kind === 'picture'
+      ? []
+      : [
+          number(`${name}.from`, 'From second', face.from || undefined, { hint: '0' }),
+          number(`${name}.to`, 'To second', face.to, { hint: 'end' }),
+        ]
+  const captions =
+    face.kind === 'video'
+      ? [
+          {
+            name: `${name}.captions`,
+            label: face.captions ? 'Captions: change' : 'Captions (WebVTT)',
+            type: /** @type {const} */ ('file'),
+            value: face.captions ? 'captions' : '',
+            media: '',
+          },
+        ]
+      : []
   return [file, ...clip, ...captions, button(`${name}.remove`, `Take the ${face.kind} away`)]
 }
 
-/** @param {Face | null | undefined} face @param {string} path Behind the field's own name, such as `.from`. @param {any} value @returns {Face | null} */
+/**
+ * @param {Face | null | undefined} face
+ * @param {string} path Behind the field's own name, such as `.from`.
+ * @param {any} value
+ * @returns {Face | null}
+ */
 export function withFace(face, path, value) {
   const part = path.replace(/^\./, '')
   if (part === '') {
     // The file's name describes it elsewhere.
-    const { name, ...bare } = value
+    const { name: _name, ...bare } = value
     return bare
   }
   if (part === 'remove' || !face) return null
@@ -87,10 +132,35 @@ export function regionFields(region, prefix = 'region') {
   const field = (name, label, value) => number(`${prefix}.${name}`, label, Math.round(value * 100) / 100)
   const shape = choice(`${prefix}.shape`, 'Shape', region.kind, { rectangle: 'box', circle: 'circle', ellipse: 'oval', polygon: 'outline' })
   switch (region.kind) {
-    case 'circle': return [shape, field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radius', 'Radius', region.radius)]
-    case 'ellipse': return [shape, field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radiusX', 'Radius across', region.radiusX), field('radiusY', 'Radius down', region.radiusY)]
-    case 'rectangle': return [shape, field('x', 'x', region.x), field('y', 'y', region.y), field('width', 'Width', region.width), field('height', 'Height', region.height), field('rotation', 'Turn °', region.rotation ?? 0)]
-    case 'polygon': return [shape, text(`${prefix}.corners`, 'Corners, x y; a double-click on one takes it away', region.vertices.map(({ x, y }) => `${x} ${y}`).join('; '), { wide: true })]
+    case 'circle':
+      return [shape, field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radius', 'Radius', region.radius)]
+    case 'ellipse':
+      return [
+        shape,
+        field('x', 'x', region.centre.x),
+        field('y', 'y', region.centre.y),
+        field('radiusX', 'Radius across', region.radiusX),
+        field('radiusY', 'Radius down', region.radiusY),
+      ]
+    case 'rectangle':
+      return [
+        shape,
+        field('x', 'x', region.x),
+        field('y', 'y', region.y),
+        field('width', 'Width', region.width),
+        field('height', 'Height', region.height),
+        field('rotation', 'Turn °', region.rotation ?? 0),
+      ]
+    case 'polygon':
+      return [
+        shape,
+        text(
+          `${prefix}.corners`,
+          'Corners, x y; a double-click on one takes it away',
+          region.vertices.map(({ x, y }) => `${x} ${y}`).join('; '),
+          { wide: true },
+        ),
+      ]
   }
 }
 
@@ -103,24 +173,40 @@ function setRegionField(region, part, value) {
   }
   const number = numberIn(value)
   if (number === null) return region
-  if (part === 'x' || part === 'y') return 'centre' in region ? { ...region, centre: withCoordinate(region.centre, part, value) } : { ...region, [part]: number }
+  if (part === 'x' || part === 'y')
+    return 'centre' in region ? { ...region, centre: withCoordinate(region.centre, part, value) } : { ...region, [part]: number }
   if (part === 'rotation') return region.kind === 'rectangle' ? { ...region, rotation: number } : region
   return number > 0 ? { ...region, [part]: number } : region
 }
 
-/** The region with a field typed, kept on the picture. @param {Region} region @param {string} part @param {any} value @param {PanePart} pane */
+/**
+ * The region with a field typed, kept on the picture.
+ * @param {Region} region
+ * @param {string} part
+ * @param {any} value
+ * @param {PanePart} pane
+ */
 export const withRegionField = (region, part, value, pane) => rounded(inside(setRegionField(region, part, value), pane))
 
 /** @param {string} words As in “10 20; 30 20; 20 40”. @returns {Point[] | null} Null when they make no outline. */
 function cornersIn(words) {
-  const vertices = words.split(';').map(part => part.trim()).filter(Boolean).map(part => part.split(/\s+/).map(numberIn))
+  const vertices = words
+    .split(';')
+    .map(part => part.trim())
+    .filter(Boolean)
+    .map(part => part.split(/\s+/).map(numberIn))
   if (vertices.length < 3 || vertices.some(numbers => numbers.length !== 2 || numbers.includes(null))) return null
   const points = vertices.map(([x, y]) => ({ x: Number(x), y: Number(y) }))
   return crossesItself(points) ? null : points
 }
 
-/** @param {string} name @param {Point | null | undefined} point @returns {Field[]} Where it lies, to be read and typed; nothing for no point. */
-export const pointFields = (name, point) => (point ? [number(`${name}.x`, 'x', Math.round(point.x * 100) / 100), number(`${name}.y`, 'y', Math.round(point.y * 100) / 100)] : [])
+/**
+ * @param {string} name
+ * @param {Point | null | undefined} point
+ * @returns {Field[]} Where it lies, to be read and typed; nothing for no point.
+ */
+export const pointFields = (name, point) =>
+  point ? [number(`${name}.x`, 'x', Math.round(point.x * 100) / 100), number(`${name}.y`, 'y', Math.round(point.y * 100) / 100)] : []
 
 /** @param {Point} point @param {string} which @param {any} value @returns {Point} */
 export function withCoordinate(point, which, value) {
@@ -133,25 +219,61 @@ export function setTolerance(tolerance, name, value) {
   const now = { slack: 0, bands: [], ...tolerance }
   const number = numberIn(value)
   const [band, ...rest] = now.bands
-  if (name === 'slack' && number !== null && number >= 0) return { slack: number, bands: now.bands.filter((/** @type {any} */ b) => b.slack > number) }
-  if (name === 'band.slack') return number !== null && number > now.slack ? { ...now, bands: [{ slack: number, credit: band?.credit ?? 0.5 }, ...rest] } : { ...now, bands: rest }
-  if (name === 'band.credit' && number !== null && number > 0 && number < 100 && band) return { ...now, bands: [{ ...band, credit: number / 100 }, ...rest] }
+  if (name === 'slack' && number !== null && number >= 0)
+    return { slack: number, bands: now.bands.filter((/** @type {any} */ b) => b.slack > number) }
+  if (name === 'band.slack')
+    return number !== null && number > now.slack
+      ? { ...now, bands: [{ slack: number, credit: band?.credit ?? 0.5 }, ...rest] }
+      : { ...now, bands: rest }
+  if (name === 'band.credit' && number !== null && number > 0 && number < 100 && band)
+    return { ...now, bands: [{ ...band, credit: number / 100 }, ...rest] }
   return now
 }
 
 /** @param {any} answer @returns {Field[][]} The units that may stand behind a number. */
-export const unitLines = answer => (answer.kind !== 'number' ? []
-  : [[text('answer.units', 'Units, each with how many of the first it is', (answer.units ?? []).map((/** @type {any} */ unit, /** @type {number} */ i) => (i === 0 ? unit.name : `${unit.name} = ${unit.factor}`)).join('; '), { hint: 'm; cm = 0.01', wide: true })]])
+export const unitLines = answer =>
+  answer.kind !== 'number'
+    ? []
+    : [
+        [
+          text(
+            'answer.units',
+            'Units, each with how many of the first it is',
+            (answer.units ?? [])
+              .map((/** @type {any} */ unit, /** @type {number} */ i) => (i === 0 ? unit.name : `${unit.name} = ${unit.factor}`))
+              .join('; '),
+            { hint: 'm; cm = 0.01', wide: true },
+          ),
+        ],
+      ]
 
 /** @param {string} name @returns {boolean} Whether a field is one of a typed answer. */
 export const isOfAnswer = name => ['answer.', 'rules.', 'spelling.'].some(start => name.startsWith(start))
 
 /** @param {any} answer @param {string} name @param {any} value */
 export function setAnswer(answer, name, value) {
-  if (name.startsWith('rules.')) return { ...answer, rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false, ...answer.rules, [name.slice(6)]: value } }
+  if (name.startsWith('rules.'))
+    return {
+      ...answer,
+      rules: {
+        ignoreCapitals: true,
+        ignoreAccents: false,
+        ignorePunctuation: false,
+        forgiveSlips: false,
+        ...answer.rules,
+        [name.slice(6)]: value,
+      },
+    }
   if (name.startsWith('spelling.')) {
     const credit = (numberIn(value) ?? 0) / 100
-    return credit > 0 && credit <= 1 ? { ...answer, spellings: answer.spellings.map((/** @type {any} */ spelling, /** @type {number} */ i) => (i === Number(name.slice(9)) ? { ...spelling, credit } : spelling)) } : answer
+    return credit > 0 && credit <= 1
+      ? {
+          ...answer,
+          spellings: answer.spellings.map((/** @type {any} */ spelling, /** @type {number} */ i) =>
+            i === Number(name.slice(9)) ? { ...spelling, credit } : spelling,
+          ),
+        }
+      : answer
   }
   const part = name.slice(7)
   if (part === 'units') return { ...answer, units: unitsIn(value) }
@@ -163,22 +285,32 @@ export function setAnswer(answer, name, value) {
 
 /** @param {string} words As in “m; cm = 0.01”. */
 function unitsIn(words) {
-  return words.split(';').map(part => part.split('=')).map(([name, factor], i) => ({ name: name.trim(), factor: i === 0 ? 1 : numberIn(factor ?? '') ?? 1 }))
+  return words
+    .split(';')
+    .map(part => part.split('='))
+    .map(([name, factor], i) => ({ name: name.trim(), factor: i === 0 ? 1 : (numberIn(factor ?? '') ?? 1) }))
     .filter(unit => unit.name !== '' && unit.factor > 0)
 }
 
 /** @param {any} answer @returns {string} The accepted answers in one line. */
-export const answerText = answer => (answer.kind === 'number' ? String(answer.value) : answer.spellings.map((/** @type {any} */ spelling) => spelling.text).join('; '))
+export const answerText = answer =>
+  answer.kind === 'number' ? String(answer.value) : answer.spellings.map((/** @type {any} */ spelling) => spelling.text).join('; ')
 
 /** @param {any} answer @param {string} line @returns {any} */
 export function withAnswerText(answer, line) {
   if (answer.kind === 'number') return { ...answer, value: numberIn(line) ?? answer.value }
-  const texts = line.split(';').map(part => part.trim()).filter(Boolean)
+  const texts = line
+    .split(';')
+    .map(part => part.trim())
+    .filter(Boolean)
   const spellings = texts.map(text => answer.spellings.find((/** @type {any} */ spelling) => spelling.text === text) ?? { text })
   return { ...answer, spellings: spellings.length > 0 ? spellings : answer.spellings }
 }
 
 /** @param {any} answer @param {string} to */
-export const answerAs = (answer, to) => answer.kind === to ? answer
-  : to === 'number' ? { kind: 'number', value: numberIn(answer.spellings?.[0]?.text ?? '') ?? 0 }
-  : { kind: 'text', spellings: [{ text: String(answer.value ?? 'answer') }] }
+export const answerAs = (answer, to) =>
+  answer.kind === to
+    ? answer
+    : to === 'number'
+      ? { kind: 'number', value: numberIn(answer.spellings?.[0]?.text ?? '') ?? 0 }
+      : { kind: 'text', spellings: [{ text: String(answer.value ?? 'answer') }] }

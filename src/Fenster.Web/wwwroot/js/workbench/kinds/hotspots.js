@@ -8,7 +8,12 @@ export const hotspots = {
   isPoint: false,
   asks: /** @type {const} */ ('region'),
 
-  /** A further place of the hotspots whose row is chosen, or else the first of new ones. @param {PanePart} pane @param {Region} region @param {string | null} chosen */
+  /**
+   * A further place of the hotspots whose row is chosen, or else the first of new ones.
+   * @param {PanePart} pane
+   * @param {Region} region
+   * @param {string | null} chosen
+   */
   make(pane, region, chosen) {
     const group = targetOf(pane, chosen ?? '')
     if (group?.kind !== 'hotspots') {
@@ -17,7 +22,10 @@ export const hotspots = {
     }
     const needed = group.needed === group.spots.length ? group.needed + 1 : group.needed
     const tolerance = group.spots[0].tolerance
-    return { pane: withTarget(pane, { ...group, needed, spots: [...group.spots, { region, ...(tolerance ? { tolerance } : {}) }] }), id: group.id }
+    return {
+      pane: withTarget(pane, { ...group, needed, spots: [...group.spots, { region, ...(tolerance ? { tolerance } : {}) }] }),
+      id: group.id,
+    }
   },
   /** @param {HotspotsPart} target */
   shapes: target => target.spots.map(spot => spot.region),
@@ -28,14 +36,27 @@ export const hotspots = {
   /** @param {PanePart} pane @param {HotspotsPart} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {HotspotsPart} target */
-  lines: target => [...commonLines(target), ...target.spots.map((spot, i) => [...(target.spots.length > 1 ? [note(`place.${i}`, `Place ${i + 1}`)] : []), ...regionFields(spot.region, `spot.${i}`)])],
+  lines: target => [
+    ...commonLines(target),
+    ...target.spots.map((spot, i) => [
+      ...(target.spots.length > 1 ? [note(`place.${i}`, `Place ${i + 1}`)] : []),
+      ...regionFields(spot.region, `spot.${i}`),
+    ]),
+  ],
   /** @param {PanePart} pane @param {HotspotsPart} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name === 'needed') return withTarget(pane, { ...target, needed: Number(value) })
-    if (name === 'slack' || name.startsWith('band.')) return withTarget(pane, { ...target, spots: target.spots.map(spot => ({ ...spot, tolerance: setTolerance(spot.tolerance, name, value) })) })
+    if (name === 'slack' || name.startsWith('band.'))
+      return withTarget(pane, {
+        ...target,
+        spots: target.spots.map(spot => ({ ...spot, tolerance: setTolerance(spot.tolerance, name, value) })),
+      })
     const [what, index, part] = name.split('.')
     if (what === 'spot') {
-      return withTarget(pane, hotspots.withShape(target, Number(index), withRegionField(target.spots[Number(index)].region, part, value, pane)))
+      return withTarget(
+        pane,
+        hotspots.withShape(target, Number(index), withRegionField(target.spots[Number(index)].region, part, value, pane)),
+      )
     }
     return withTarget(pane, setCommon(target, name, value))
   },

@@ -14,7 +14,15 @@ export const scalePoint = {
     const scale = /** @type {Scale} */ (pane.scale)
     const value = valueOnScale(scale, at)
     const label = { id: freshId(pane, 'label'), text: '', copies: 1 }
-    const target = { kind: /** @type {const} */ ('scalePoint'), id: label.id.replace('label', 'value'), scale, x: tidied(scale.x, value.x), y: scale.y ? tidied(scale.y, value.y) : 0, label: label.id, within: { slack: usualTolerance(scale.x), bands: [] } }
+    const target = {
+      kind: /** @type {const} */ ('scalePoint'),
+      id: label.id.replace('label', 'value'),
+      scale,
+      x: tidied(scale.x, value.x),
+      y: scale.y ? tidied(scale.y, value.y) : 0,
+      label: label.id,
+      within: { slack: usualTolerance(scale.x), bands: [] },
+    }
     return { pane: { ...pane, labels: [...pane.labels, label], targets: [...pane.targets, target] }, id: target.id }
   },
   /** @param {ScalePart} target @returns {Region[]} */
@@ -26,16 +34,21 @@ export const scalePoint = {
     return { ...target, x: tidied(target.scale.x, value.x), y: target.scale.y ? tidied(target.scale.y, value.y) : 0 }
   },
   /** @param {ScalePart} target @param {PanePart} pane */
-  main: (target, pane) => target.label
-    ? { text: labelOf(pane, target.label)?.text ?? '', placeholder: 'Type the label', name: 'Label on the scale', label: target.label }
-    : { text: target.prompt ?? '', placeholder: 'What to mark, such as “Mark 6 o’clock”', name: 'What to mark on the scale' },
+  main: (target, pane) =>
+    target.label
+      ? { text: labelOf(pane, target.label)?.text ?? '', placeholder: 'Type the label', name: 'Label on the scale', label: target.label }
+      : { text: target.prompt ?? '', placeholder: 'What to mark, such as “Mark 6 o’clock”', name: 'What to mark on the scale' },
   /** @param {PanePart} pane @param {ScalePart} target @param {string} words */
-  rename: (pane, target, words) => (target.label ? withLabel(pane, target.label, { text: words }) : withTarget(pane, { ...target, prompt: words })),
+  rename: (pane, target, words) =>
+    target.label ? withLabel(pane, target.label, { text: words }) : withTarget(pane, { ...target, prompt: words }),
   /** @param {ScalePart} target @param {PanePart} pane */
   lines(target, pane) {
     const label = target.label ? labelOf(pane, target.label) : undefined
     return [
-      [text('x', target.scale.y ? 'Value across' : 'Value', wordsOf(target.scale.x, target.x)), ...(target.scale.y ? [text('y', 'Value up', wordsOf(target.scale.y, target.y ?? 0))] : [])],
+      [
+        text('x', target.scale.y ? 'Value across' : 'Value', wordsOf(target.scale.x, target.x)),
+        ...(target.scale.y ? [text('y', 'Value up', wordsOf(target.scale.y, target.y ?? 0))] : []),
+      ],
       [choice('shown', 'Shown by', target.label ? 'label' : 'mark', { label: 'a label', mark: 'a mark' })],
       ...(label ? labelLines(label) : []),
       ...commonLines(target),
@@ -50,13 +63,15 @@ export const scalePoint = {
       return read === null || read === undefined ? pane : withTarget(pane, { ...target, [name]: read })
     }
     if (name === 'shown') return asShown(pane, target, value)
-    if (name === 'slack' || name.startsWith('band.')) return withTarget(pane, { ...target, within: setTolerance(target.within, name, value) })
+    if (name === 'slack' || name.startsWith('band.'))
+      return withTarget(pane, { ...target, within: setTolerance(target.within, name, value) })
     return withTarget(pane, setCommon(target, name, value))
   },
 }
 
 /** A fiftieth of the axis is near enough for a hand on a phone; common practice. @param {Axis} axis */
-const usualTolerance = axis => (axis.kind === 'logarithmic' ? Number((axis.fromValue / 10).toPrecision(1)) : tidied(axis, Math.abs(axis.toValue - axis.fromValue) / 50))
+const usualTolerance = axis =>
+  axis.kind === 'logarithmic' ? Number((axis.fromValue / 10).toPrecision(1)) : tidied(axis, Math.abs(axis.toValue - axis.fromValue) / 50)
 
 /** @param {PanePart} pane @param {ScalePart} target @param {string} how @returns {PanePart} */
 function asShown(pane, target, how) {
@@ -66,7 +81,10 @@ function asShown(pane, target, how) {
   }
   if (how === 'mark' && target.label) {
     const words = labelOf(pane, target.label)?.text ?? ''
-    return withTarget({ ...pane, labels: pane.labels.filter(label => label.id !== target.label) }, { ...target, label: null, prompt: target.prompt || words })
+    return withTarget(
+      { ...pane, labels: pane.labels.filter(label => label.id !== target.label) },
+      { ...target, label: null, prompt: target.prompt || words },
+    )
   }
   return pane
 }

@@ -9,7 +9,13 @@ export const sortRegion = {
   asks: /** @type {const} */ ('region'),
   /** @param {PanePart} pane @param {Region} region */
   make(pane, region) {
-    const target = { kind: /** @type {const} */ ('sortRegion'), id: freshId(pane, 'region'), prompt: '', region, want: { kind: /** @type {const} */ ('set'), labels: /** @type {string[]} */ ([]) } }
+    const target = {
+      kind: /** @type {const} */ ('sortRegion'),
+      id: freshId(pane, 'region'),
+      prompt: '',
+      region,
+      want: { kind: /** @type {const} */ ('set'), labels: /** @type {string[]} */ ([]) },
+    }
     return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
   },
   /** @param {SortPart} target */
@@ -23,12 +29,13 @@ export const sortRegion = {
   /** @param {SortPart} target @param {PanePart} pane */
   lines(target, pane) {
     const { want } = target
-    const named = want.kind === 'total' ? [] : pane.labels.filter(label => label.text.trim()).map(label => [check(`wants.${label.id}`, label.text, want.labels.includes(label.id))])
-    return [
-      ...named,
-      ...commonLines(target),
-      regionFields(target.region),
-    ]
+    const named =
+      want.kind === 'total'
+        ? []
+        : pane.labels
+            .filter(label => label.text.trim())
+            .map(label => [check(`wants.${label.id}`, label.text, want.labels.includes(label.id))])
+    return [...named, ...commonLines(target), regionFields(target.region)]
   },
   /** @param {PanePart} pane @param {SortPart} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
@@ -38,7 +45,9 @@ export const sortRegion = {
     if (name === 'want') {
       const labels = want.kind === 'total' ? [] : want.labels
       if (value === 'total') return wanting({ kind: 'total', from: 10, to: 10 })
-      return wanting(value === 'set' ? { kind: 'set', labels } : { kind: 'count', labels, is: 'exactly', number: Math.max(1, labels.length) })
+      return wanting(
+        value === 'set' ? { kind: 'set', labels } : { kind: 'count', labels, is: 'exactly', number: Math.max(1, labels.length) },
+      )
     }
     if (name.startsWith('wants.') && want.kind !== 'total') {
       const id = name.slice(6)
@@ -46,12 +55,16 @@ export const sortRegion = {
     }
     if (name === 'is' && want.kind === 'count') return wanting({ ...want, is: value })
     const typed = numberIn(value)
-    if (name === 'number' && want.kind === 'count') return typed !== null && typed >= 0 ? wanting({ ...want, number: Math.round(typed) }) : pane
+    if (name === 'number' && want.kind === 'count')
+      return typed !== null && typed >= 0 ? wanting({ ...want, number: Math.round(typed) }) : pane
     if ((name === 'from' || name === 'to') && want.kind === 'total') {
       if (typed === null) return pane
-      return wanting(name === 'from' ? { ...want, from: typed, to: Math.max(typed, want.to) } : { ...want, to: typed, from: Math.min(typed, want.from) })
+      return wanting(
+        name === 'from' ? { ...want, from: typed, to: Math.max(typed, want.to) } : { ...want, to: typed, from: Math.min(typed, want.from) },
+      )
     }
-    if (name.startsWith('region.')) return withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
+    if (name.startsWith('region.'))
+      return withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
     return withTarget(pane, setCommon(target, name, value))
   },
 }

@@ -1,7 +1,27 @@
 // Spots that open a card: question points, info spots, locks.
 
 import { freshId, spotRadius, withTarget } from '../pane.js'
-import { answerAs, answerText, area, button, check, choice, commonLines, faceFields, isOfAnswer, number, numberIn, pointFields, setAnswer, setCommon, text, unitLines, withAnswerText, withCoordinate, withFace } from './fields.js'
+import {
+  answerAs,
+  answerText,
+  area,
+  button,
+  check,
+  choice,
+  commonLines,
+  faceFields,
+  isOfAnswer,
+  number,
+  numberIn,
+  pointFields,
+  setAnswer,
+  setCommon,
+  text,
+  unitLines,
+  withAnswerText,
+  withCoordinate,
+  withFace,
+} from './fields.js'
 
 /** @typedef {{kind: string, id: string, at: Point}} AtSpot */
 
@@ -22,23 +42,52 @@ const placeFields = target => pointFields('at', target.at)
 /** @param {any} target @param {string} name @param {any} value */
 const withPlace = (target, name, value) => ({ ...target, at: withCoordinate(target.at, name.slice(3), value) })
 
-const questionTypes = { single: 'one of several', multiple: 'any of several', trueFalse: 'true or false', text: 'a short answer', number: 'a number' }
+const questionTypes = {
+  single: 'one of several',
+  multiple: 'any of several',
+  trueFalse: 'true or false',
+  text: 'a short answer',
+  number: 'a number',
+}
 
 /** @param {any} question */
 function typeOf(question) {
   if (question.kind === 'typed') return question.answer.kind
   if (question.multiple) return 'multiple'
-  return question.options.length === 2 && question.options[0].text === 'True' && question.options[1].text === 'False' ? 'trueFalse' : 'single'
+  return question.options.length === 2 && question.options[0].text === 'True' && question.options[1].text === 'False'
+    ? 'trueFalse'
+    : 'single'
 }
 
 /** @param {any} question @param {string} type */
 function ofType(question, type) {
   const words = { text: question.text }
-  if (type === 'text' || type === 'number') return { kind: 'typed', ...words, answer: answerAs(question.answer ?? { kind: 'text', spellings: [{ text: 'answer' }] }, type) }
-  if (type === 'trueFalse') return { kind: 'choice', ...words, multiple: false, options: [{ id: 'o1', text: 'True', isRight: true }, { id: 'o2', text: 'False', isRight: false }] }
-  const options = question.options ?? [{ id: 'o1', text: 'First', isRight: true }, { id: 'o2', text: 'Second', isRight: false }]
+  if (type === 'text' || type === 'number')
+    return { kind: 'typed', ...words, answer: answerAs(question.answer ?? { kind: 'text', spellings: [{ text: 'answer' }] }, type) }
+  if (type === 'trueFalse')
+    return {
+      kind: 'choice',
+      ...words,
+      multiple: false,
+      options: [
+        { id: 'o1', text: 'True', isRight: true },
+        { id: 'o2', text: 'False', isRight: false },
+      ],
+    }
+  const options = question.options ?? [
+    { id: 'o1', text: 'First', isRight: true },
+    { id: 'o2', text: 'Second', isRight: false },
+  ]
   const first = options.findIndex((/** @type {any} */ option) => option.isRight)
-  return { kind: 'choice', ...words, multiple: type === 'multiple', options: type === 'multiple' ? options : options.map((/** @type {any} */ option, /** @type {number} */ i) => ({ ...option, isRight: i === Math.max(0, first) })) }
+  return {
+    kind: 'choice',
+    ...words,
+    multiple: type === 'multiple',
+    options:
+      type === 'multiple'
+        ? options
+        : options.map((/** @type {any} */ option, /** @type {number} */ i) => ({ ...option, isRight: i === Math.max(0, first) })),
+  }
 }
 
 export const questionPoint = {
@@ -53,15 +102,30 @@ export const questionPoint = {
   /** @param {QuestionPart} target */
   lines(target) {
     const { question } = target
-    const answers = question.kind === 'typed'
-      ? [[text('answers', question.answer.kind === 'number' ? 'Number' : 'Accepted answers; several; spellings', answerText(question.answer), { wide: true })], ...unitLines(question.answer)]
-      : [
-          ...question.options.flatMap((/** @type {any} */ option, /** @type {number} */ i) => [
-            [check(`option.${option.id}.isRight`, 'Right', option.isRight), text(`option.${option.id}.text`, `Option ${i + 1}`, option.text), ...(question.options.length > 2 ? [button(`option.${option.id}.remove`, 'Delete')] : [])],
-            ...(option.isRight ? [] : [[text(`option.${option.id}.feedback`, 'Say to who picks it', option.feedback, { wide: true })]]),
-          ]),
-          [button('addOption', 'Add an option')],
-        ]
+    const answers =
+      question.kind === 'typed'
+        ? [
+            [
+              text(
+                'answers',
+                question.answer.kind === 'number' ? 'Number' : 'Accepted answers; several; spellings',
+                answerText(question.answer),
+                { wide: true },
+              ),
+            ],
+            ...unitLines(question.answer),
+          ]
+        : [
+            ...question.options.flatMap((/** @type {any} */ option, /** @type {number} */ i) => [
+              [
+                check(`option.${option.id}.isRight`, 'Right', option.isRight),
+                text(`option.${option.id}.text`, `Option ${i + 1}`, option.text),
+                ...(question.options.length > 2 ? [button(`option.${option.id}.remove`, 'Delete')] : []),
+              ],
+              ...(option.isRight ? [] : [[text(`option.${option.id}.feedback`, 'Say to who picks it', option.feedback, { wide: true })]]),
+            ]),
+            [button('addOption', 'Add an option')],
+          ]
     return [[choice('type', 'Answer', typeOf(question), questionTypes)], ...answers, ...commonLines(target), placeFields(target)]
   },
   /** @param {PanePart} pane @param {QuestionPart} target @param {string} name @param {any} value @returns {PanePart} */
@@ -74,7 +138,10 @@ export const questionPoint = {
     if (isOfAnswer(name)) return asked({ ...question, answer: setAnswer(question.answer, name, value) })
     if (name === 'addOption') {
       const most = Math.max(0, ...question.options.map((/** @type {any} */ option) => Number(/\d+$/.exec(option.id)?.[0] ?? 0)))
-      return asked({ ...question, options: [...question.options, { id: `o${most + 1}`, text: `Option ${question.options.length + 1}`, isRight: false }] })
+      return asked({
+        ...question,
+        options: [...question.options, { id: `o${most + 1}`, text: `Option ${question.options.length + 1}`, isRight: false }],
+      })
     }
     if (name.startsWith('option.')) return asked({ ...question, options: optionsWith(question, name.split('.'), value) })
     if (name.startsWith('at.')) return withTarget(pane, withPlace(target, name, value))
@@ -86,10 +153,17 @@ export const questionPoint = {
 function optionsWith(question, [, id, what], value) {
   if (what === 'remove') {
     const left = question.options.filter((/** @type {any} */ option) => option.id !== id)
-    return left.some((/** @type {any} */ option) => option.isRight) ? left : left.map((/** @type {any} */ option, /** @type {number} */ i) => ({ ...option, isRight: i === 0 }))
+    return left.some((/** @type {any} */ option) => option.isRight)
+      ? left
+      : left.map((/** @type {any} */ option, /** @type {number} */ i) => ({ ...option, isRight: i === 0 }))
   }
   const next = question.options.map((/** @type {any} */ option) =>
-    option.id === id ? { ...option, [what]: value } : what === 'isRight' && value && !question.multiple ? { ...option, isRight: false } : option)
+    option.id === id
+      ? { ...option, [what]: value }
+      : what === 'isRight' && value && !question.multiple
+        ? { ...option, isRight: false }
+        : option,
+  )
   // A question always has a right answer.
   return next.some((/** @type {any} */ option) => option.isRight) ? next : question.options
 }
@@ -108,13 +182,23 @@ export const infoSpot = {
     [area('text', 'What it tells', target.text)],
     faceFields('face', 'Picture, sound or video', target.face),
     [text('link', 'Link', target.link, { hint: 'https://', wide: true })],
-    [choice('shows', 'It shows', target.shows ?? 'onClick', { onClick: 'on a click', onHover: 'under the pointer, or on a click', covering: 'over the whole picture' })],
-    [check('concealed', 'Concealed until found', target.concealed ?? false), ...(target.concealed ? [number('reach', 'Found within (pu)', target.reach ?? 40)] : [])],
+    [
+      choice('shows', 'It shows', target.shows ?? 'onClick', {
+        onClick: 'on a click',
+        onHover: 'under the pointer, or on a click',
+        covering: 'over the whole picture',
+      }),
+    ],
+    [
+      check('concealed', 'Concealed until found', target.concealed ?? false),
+      ...(target.concealed ? [number('reach', 'Found within (pu)', target.reach ?? 40)] : []),
+    ],
     placeFields(target),
   ],
   /** @param {PanePart} pane @param {InfoPart} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
-    if (name.startsWith('face')) return withTarget(pane, { ...target, face: withFace(target.face, name.slice(4), value), text: target.text || value?.name || '' })
+    if (name.startsWith('face'))
+      return withTarget(pane, { ...target, face: withFace(target.face, name.slice(4), value), text: target.text || value?.name || '' })
     if (name === 'reach') {
       const reach = numberIn(value)
       return reach !== null && reach > 0 ? withTarget(pane, { ...target, reach }) : pane
@@ -136,7 +220,20 @@ export const lock = {
   word: 'lock',
   isList: true,
   /** @param {PanePart} pane @param {Point} at */
-  make: (pane, at) => added(pane, { kind: 'lock', id: freshId(pane, 'lock'), prompt: '', at, code: { spellings: [{ text: '1234' }], rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false } }, inside: '', opens: [], scored: false }),
+  make: (pane, at) =>
+    added(pane, {
+      kind: 'lock',
+      id: freshId(pane, 'lock'),
+      prompt: '',
+      at,
+      code: {
+        spellings: [{ text: '1234' }],
+        rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false },
+      },
+      inside: '',
+      opens: [],
+      scored: false,
+    }),
   /** @param {LockPart} target */
   main: target => ({ text: answerText(target.code), placeholder: 'The code; other; spellings', name: 'Code of the lock' }),
   /** @param {PanePart} pane @param {LockPart} target @param {string} line */
@@ -145,8 +242,10 @@ export const lock = {
   lines: (target, pane) => [
     [text('prompt', 'What is read before it opens', target.prompt, { hint: 'Which code opens it?', wide: true })],
     [area('inside', 'What is read once it is open', target.inside)],
-    ...openable(pane, target).map(other => [check(`opens.${other.id}`, `Opens: ${nameOf(other)}`, (target.opens ?? []).includes(other.id))]),
-    ...(target.scored ?? true ? commonLines(target) : []),
+    ...openable(pane, target).map(other => [
+      check(`opens.${other.id}`, `Opens: ${nameOf(other)}`, (target.opens ?? []).includes(other.id)),
+    ]),
+    ...((target.scored ?? true) ? commonLines(target) : []),
     placeFields(target),
   ],
   /** @param {PanePart} pane @param {LockPart} target @param {string} name @param {any} value @returns {PanePart} */
@@ -154,7 +253,12 @@ export const lock = {
     if (name.startsWith('opens.')) {
       const id = name.slice(6)
       // What one lock opens, no other does.
-      const rest = { ...pane, targets: pane.targets.map(other => (other.kind === 'lock' ? { ...other, opens: (other.opens ?? []).filter(opened => opened !== id) } : other)) }
+      const rest = {
+        ...pane,
+        targets: pane.targets.map(other =>
+          other.kind === 'lock' ? { ...other, opens: (other.opens ?? []).filter(opened => opened !== id) } : other,
+        ),
+      }
       const mine = (target.opens ?? []).filter(opened => opened !== id)
       return withTarget(rest, { ...target, opens: value ? [...mine, id] : mine })
     }
@@ -165,11 +269,17 @@ export const lock = {
   },
 }
 
-/** What a lock can open: everything but zones and itself, and no lock that it lies behind. @param {PanePart} pane @param {LockPart} target */
+/**
+ * What a lock can open: everything but zones and itself, and no lock that it lies behind.
+ * @param {PanePart} pane
+ * @param {LockPart} target
+ */
 function openable(pane, target) {
   const behind = new Set([target.id])
   for (let grew = true; grew;) {
-    const outer = pane.targets.filter(other => other.kind === 'lock' && !behind.has(other.id) && (other.opens ?? []).some(id => behind.has(id)))
+    const outer = pane.targets.filter(
+      other => other.kind === 'lock' && !behind.has(other.id) && (other.opens ?? []).some(id => behind.has(id)),
+    )
     grew = outer.length > 0
     for (const other of outer) behind.add(other.id)
   }

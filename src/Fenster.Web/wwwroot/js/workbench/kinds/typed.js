@@ -1,10 +1,24 @@
 // Answer boxes and open notes: what is typed onto the picture.
 
 import { freshId, withTarget } from '../pane.js'
-import { answerAs, answerText, choice, commonLines, isOfAnswer, regionFields, setAnswer, setCommon, text, unitLines, withAnswerText, withRegionField } from './fields.js'
+import {
+  answerAs,
+  answerText,
+  choice,
+  commonLines,
+  isOfAnswer,
+  regionFields,
+  setAnswer,
+  setCommon,
+  text,
+  unitLines,
+  withAnswerText,
+  withRegionField,
+} from './fields.js'
 
 /** @param {PanePart} pane @param {BoxPart | NotePart} target @param {string} name @param {any} value */
-const withRegion = (pane, target, name, value) => withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
+const withRegion = (pane, target, name, value) =>
+  withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
 
 export const answerBox = {
   word: 'answer box',
@@ -13,7 +27,17 @@ export const answerBox = {
   asks: /** @type {const} */ ('region'),
   /** @param {PanePart} pane @param {Region} region */
   make(pane, region) {
-    const target = { kind: /** @type {const} */ ('answerBox'), id: freshId(pane, 'box'), prompt: '', region, answer: { kind: 'text', spellings: [{ text: 'answer' }], rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false } } }
+    const target = {
+      kind: /** @type {const} */ ('answerBox'),
+      id: freshId(pane, 'box'),
+      prompt: '',
+      region,
+      answer: {
+        kind: 'text',
+        spellings: [{ text: 'answer' }],
+        rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false },
+      },
+    }
     return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
   },
   /** @param {BoxPart} target */
@@ -21,7 +45,11 @@ export const answerBox = {
   /** @param {BoxPart} target @param {number} _ @param {Region} region */
   withShape: (target, _, region) => ({ ...target, region }),
   /** @param {BoxPart} target */
-  main: target => ({ text: answerText(target.answer), placeholder: 'Accepted answers; several; spellings', name: 'Accepted answers, separated by semicolons' }),
+  main: target => ({
+    text: answerText(target.answer),
+    placeholder: 'Accepted answers; several; spellings',
+    name: 'Accepted answers, separated by semicolons',
+  }),
   /** @param {PanePart} pane @param {BoxPart} target @param {string} line */
   rename: (pane, target, line) => withTarget(pane, { ...target, answer: withAnswerText(target.answer, line) }),
   /** @param {BoxPart} target */
@@ -61,5 +89,6 @@ export const openNote = {
   /** @param {NotePart} target */
   lines: target => [...commonLines(target).filter(line => !line[0].name.startsWith('feedback')), regionFields(target.region)],
   /** @param {PanePart} pane @param {NotePart} target @param {string} name @param {any} value @returns {PanePart} */
-  set: (pane, target, name, value) => (name.startsWith('region.') ? withRegion(pane, target, name, value) : withTarget(pane, setCommon(target, name, value))),
+  set: (pane, target, name, value) =>
+    name.startsWith('region.') ? withRegion(pane, target, name, value) : withTarget(pane, setCommon(target, name, value)),
 }

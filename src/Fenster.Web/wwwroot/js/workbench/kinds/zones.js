@@ -2,7 +2,24 @@
 
 import { freshId, labelOf, withLabel, withTarget } from '../pane.js'
 import { measuresOf } from '../regions.js'
-import { button, check, choice, commonLines, faceFields, note, number, numberIn, pointFields, regionFields, setCommon, setTolerance, text, withCoordinate, withFace, withRegionField } from './fields.js'
+import {
+  button,
+  check,
+  choice,
+  commonLines,
+  faceFields,
+  note,
+  number,
+  numberIn,
+  pointFields,
+  regionFields,
+  setCommon,
+  setTolerance,
+  text,
+  withCoordinate,
+  withFace,
+  withRegionField,
+} from './fields.js'
 
 /** @param {'dropZone' | 'hiddenZone'} kind */
 const zone = kind => ({
@@ -13,7 +30,13 @@ const zone = kind => ({
   /** With an empty label of its own. @param {PanePart} pane @param {Region} region */
   make(pane, region) {
     const label = { id: freshId(pane, 'label'), text: '', copies: 1 }
-    const target = { kind, id: label.id.replace('label', 'zone'), region, accepts: [{ label: label.id }], ...(kind === 'hiddenZone' ? { tolerance: { slack: 0, bands: [] } } : {}) }
+    const target = {
+      kind,
+      id: label.id.replace('label', 'zone'),
+      region,
+      accepts: [{ label: label.id }],
+      ...(kind === 'hiddenZone' ? { tolerance: { slack: 0, bands: [] } } : {}),
+    }
     return { pane: { ...pane, labels: [...pane.labels, label], targets: [...pane.targets, target] }, id: target.id }
   },
   /** @param {ZonePart} target */
@@ -21,7 +44,12 @@ const zone = kind => ({
   /** @param {ZonePart} target @param {number} _ @param {Region} region */
   withShape: (target, _, region) => ({ ...target, region }),
   /** @param {ZonePart} target @param {PanePart} pane */
-  main: (target, pane) => ({ text: labelOf(pane, target.accepts[0]?.label)?.text ?? '', placeholder: 'Type the label', name: 'Label of zone', label: target.accepts[0]?.label }),
+  main: (target, pane) => ({
+    text: labelOf(pane, target.accepts[0]?.label)?.text ?? '',
+    placeholder: 'Type the label',
+    name: 'Label of zone',
+    label: target.accepts[0]?.label,
+  }),
   /** @param {PanePart} pane @param {ZonePart} target @param {string} words */
   rename(pane, target, words) {
     const label = target.accepts[0]?.label
@@ -36,15 +64,40 @@ const zone = kind => ({
     const groups = [...new Set(pane.targets.flatMap(other => ('group' in other && other.group ? [other.group] : [])))]
     return [
       [choice('kind', 'Students', target.kind, { dropZone: 'see the zone', hiddenZone: 'find the place' })],
-      ...target.accepts.flatMap((accepted, i) => (i === 0 ? [] : [[
-        note(`also.${accepted.label}`, `Also takes “${labelOf(pane, accepted.label)?.text ?? ''}”`), button(`drop.${accepted.label}`, 'No more'),
-      ]])),
-      ...(others.length > 0 ? [[choice('accept', 'Also accept', '', { '': 'another label…', ...Object.fromEntries(others.map(other => [other.id, other.text])) })]] : []),
-      ...(target.kind === 'dropZone' ? [[check('leader', 'A line joins it to a spot in the picture', Boolean(target.leader)), ...pointFields('leader', target.leader)]] : []),
-      [text('group', 'Interchangeable with zones of group', target.group ?? '', { hint: groups[0] ? `such as ${groups[0]}` : 'none', wide: true })],
+      ...target.accepts.flatMap((accepted, i) =>
+        i === 0
+          ? []
+          : [
+              [
+                note(`also.${accepted.label}`, `Also takes “${labelOf(pane, accepted.label)?.text ?? ''}”`),
+                button(`drop.${accepted.label}`, 'No more'),
+              ],
+            ],
+      ),
+      ...(others.length > 0
+        ? [
+            [
+              choice('accept', 'Also accept', '', {
+                '': 'another label…',
+                ...Object.fromEntries(others.map(other => [other.id, other.text])),
+              }),
+            ],
+          ]
+        : []),
+      ...(target.kind === 'dropZone'
+        ? [[check('leader', 'A line joins it to a spot in the picture', Boolean(target.leader)), ...pointFields('leader', target.leader)]]
+        : []),
+      [
+        text('group', 'Interchangeable with zones of group', target.group ?? '', {
+          hint: groups[0] ? `such as ${groups[0]}` : 'none',
+          wide: true,
+        }),
+      ],
       ...(label ? labelLines(label) : []),
       ...commonLines(target),
-      ...(target.kind === 'dropZone' ? [[text('prompt', 'Name of the place, for students who can’t see it', target.prompt, { wide: true })]] : []),
+      ...(target.kind === 'dropZone'
+        ? [[text('prompt', 'Name of the place, for students who can’t see it', target.prompt, { wide: true })]]
+        : []),
       regionFields(target.region),
     ]
   },
@@ -60,12 +113,22 @@ const zone = kind => ({
 function changed(pane, target, name, value) {
   const [what, id] = name.split('.')
   switch (what) {
-    case 'kind': return value === 'hiddenZone' ? { ...target, kind: 'hiddenZone', tolerance: target.tolerance ?? { slack: 0, bands: [] } } : { ...target, kind: 'dropZone' }
-    case 'accept': return value ? { ...target, accepts: [...target.accepts, { label: value, credit: 1 }] } : target
-    case 'drop': return { ...target, accepts: target.accepts.filter(accepted => accepted.label !== id) }
+    case 'kind':
+      return value === 'hiddenZone'
+        ? { ...target, kind: 'hiddenZone', tolerance: target.tolerance ?? { slack: 0, bands: [] } }
+        : { ...target, kind: 'dropZone' }
+    case 'accept':
+      return value ? { ...target, accepts: [...target.accepts, { label: value, credit: 1 }] } : target
+    case 'drop':
+      return { ...target, accepts: target.accepts.filter(accepted => accepted.label !== id) }
     case 'credit': {
       const credit = (numberIn(value) ?? 0) / 100
-      return credit > 0 && credit <= 1 ? { ...target, accepts: target.accepts.map((accepted, i) => (id ? accepted.label === id : i === 0) ? { ...accepted, credit } : accepted) } : target
+      return credit > 0 && credit <= 1
+        ? {
+            ...target,
+            accepts: target.accepts.map((accepted, i) => ((id ? accepted.label === id : i === 0) ? { ...accepted, credit } : accepted)),
+          }
+        : target
     }
     case 'capacity': {
       const capacity = Math.round(numberIn(value) ?? 0)
@@ -76,10 +139,15 @@ function changed(pane, target, name, value) {
       const [x, y, , height] = measuresOf(target.region)
       return { ...target, leader: value ? { x, y: y + height / 2 + 60 } : null }
     }
-    case 'group': return { ...target, group: String(value).trim() || null }
-    case 'slack': case 'band': return { ...target, tolerance: setTolerance(target.tolerance, name, value) }
-    case 'region': return { ...target, region: withRegionField(target.region, id, value, pane) }
-    default: return setCommon(target, name, value)
+    case 'group':
+      return { ...target, group: String(value).trim() || null }
+    case 'slack':
+    case 'band':
+      return { ...target, tolerance: setTolerance(target.tolerance, name, value) }
+    case 'region':
+      return { ...target, region: withRegionField(target.region, id, value, pane) }
+    default:
+      return setCommon(target, name, value)
   }
 }
 
@@ -88,16 +156,34 @@ const colours = { paper: 'paper', honey: 'honey', sky: 'sky', leaf: 'leaf', rose
 /** @param {LabelPart} label @returns {import('./fields.js').Field[][]} What a label has, beside its words. */
 export const labelLines = label => [
   [
-    choice('label.copies', 'Can be used', label.copies === null ? 'any' : String(Math.min(label.copies ?? 1, 12)), { ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [String(i + 1), i === 0 ? 'once' : `${i + 1} times`])), any: 'without limit' }),
+    choice('label.copies', 'Can be used', label.copies === null ? 'any' : String(Math.min(label.copies ?? 1, 12)), {
+      ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [String(i + 1), i === 0 ? 'once' : `${i + 1} times`])),
+      any: 'without limit',
+    }),
     choice('label.colour', 'Paper', label.colour ?? 'paper', colours),
     number('label.value', 'Value for totals', label.value, { hint: 'none' }),
   ],
-  [check('label.start', 'Lies on the picture at first', label.start !== null && label.start !== undefined), ...pointFields('label.start', label.start), ...(label.face?.kind === 'picture' ? [choice('label.tip', 'Pin tip', tipOf(label), tips)] : [])],
+  [
+    check('label.start', 'Lies on the picture at first', label.start !== null && label.start !== undefined),
+    ...pointFields('label.start', label.start),
+    ...(label.face?.kind === 'picture' ? [choice('label.tip', 'Pin tip', tipOf(label), tips)] : []),
+  ],
   faceFields('label.face', 'Picture or sound in place of words', label.face),
   [text('label.feedback', 'Say when this label is put where it is wrong', label.feedback, { wide: true })],
 ]
 
-const tips = { '': 'a ring on a line', '0,0': 'upper left corner', '0.5,0': 'upper edge', '1,0': 'upper right corner', '0,0.5': 'left edge', '0.5,0.5': 'its middle', '1,0.5': 'right edge', '0,1': 'lower left corner', '0.5,1': 'lower edge', '1,1': 'lower right corner' }
+const tips = {
+  '': 'a ring on a line',
+  '0,0': 'upper left corner',
+  '0.5,0': 'upper edge',
+  '1,0': 'upper right corner',
+  '0,0.5': 'left edge',
+  '0.5,0.5': 'its middle',
+  '1,0.5': 'right edge',
+  '0,1': 'lower left corner',
+  '0.5,1': 'lower edge',
+  '1,1': 'lower right corner',
+}
 
 /** @param {LabelPart} label */
 const tipOf = ({ tip }) => (tip ? `${tip.x},${tip.y}` : '')
@@ -108,13 +194,16 @@ export function setLabel(pane, id, name, value) {
   if (!label) return pane
   if (name === 'copies') return withLabel(pane, id, { copies: value === 'any' ? null : Math.max(1, Number(value)) })
   if (name === 'value') return withLabel(pane, id, { value: numberIn(value) })
-  if (name.startsWith('start.')) return label.start ? withLabel(pane, id, { start: withCoordinate(label.start, name.slice(6), value) }) : pane
-  if (name === 'start') return withLabel(pane, id, { start: value ? { x: 500, y: 60 + 45 * (pane.labels.filter(other => other.start).length % 12) } : null })
+  if (name.startsWith('start.'))
+    return label.start ? withLabel(pane, id, { start: withCoordinate(label.start, name.slice(6), value) }) : pane
+  if (name === 'start')
+    return withLabel(pane, id, { start: value ? { x: 500, y: 60 + 45 * (pane.labels.filter(other => other.start).length % 12) } : null })
   if (name === 'tip') {
     const [x, y] = String(value).split(',').map(Number)
     return withLabel(pane, id, { tip: value ? { x, y } : null })
   }
-  if (name.startsWith('face')) return withLabel(pane, id, { face: withFace(label.face, name.slice(4), value), text: label.text || value?.name || '' })
+  if (name.startsWith('face'))
+    return withLabel(pane, id, { face: withFace(label.face, name.slice(4), value), text: label.text || value?.name || '' })
   return withLabel(pane, id, { [name]: value })
 }
 
