@@ -32,16 +32,18 @@ if (names.Except(all.Keys).FirstOrDefault() is { } unknown)
 
 var lines = new List<Line>();
 foreach (var name in names.Count > 0 ? names : [.. all.Keys])
-foreach (var line in await all[name]())
 {
-    lines.Add(line);
-    Console.WriteLine(
-        string.Create(
-            CultureInfo.InvariantCulture,
-            $"{line.Name, -18} ours {line.Ours, 12:0.##}  baseline {line.Baseline, 12:0.##}  ratio "
-                + $"{line.Ratio, 7:0.###}  target {line.Target, -7}  {(line.Met ? "met" : "NOT MET")}"
-        )
-    );
+    foreach (var line in await all[name]())
+    {
+        lines.Add(line);
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"{line.Name, -18} ours {line.Ours, 12:0.##}  baseline {line.Baseline, 12:0.##}  ratio "
+                    + $"{line.Ratio, 7:0.###}  target {line.Target, -7}  {(line.Met ? "met" : "NOT MET")}"
+            )
+        );
+    }
 }
 
 if (json is not null)

@@ -31,7 +31,7 @@ try
                 );
                 foreach (var finding in Proof.Read(pane, rules))
                     Console.WriteLine(
-                        $"  {finding.Weight.ToString().ToLowerInvariant(), -7} "
+                        $"  {finding.Weight.ToString().ToLowerInvariant().PadRight(7)} "
                             + $"{(finding.About is { } about ? $"{about}: " : "")}{finding.Sentence}"
                     );
             }

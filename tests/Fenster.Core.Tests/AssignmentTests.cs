@@ -12,8 +12,10 @@ public sealed class AssignmentTests
         {
             var weights = new double[random.Next(1, 6), random.Next(1, 6)];
             for (var row = 0; row < weights.GetLength(0); row++)
-            for (var column = 0; column < weights.GetLength(1); column++)
-                weights[row, column] = random.Next(3) == 0 ? 0 : random.Next(1, 9) / 4.0;
+            {
+                for (var column = 0; column < weights.GetLength(1); column++)
+                    weights[row, column] = random.Next(3) == 0 ? 0 : random.Next(1, 9) / 4.0;
+            }
             Assert.Equal(Best(weights, 0, 0), Sum(weights, Solve(weights)), 1e-9);
         }
     }
@@ -57,8 +59,10 @@ public sealed class AssignmentTests
         var hidden = Enumerable.Range(0, 100).OrderBy(_ => random.Next()).ToArray();
         var weights = new double[100, 100];
         for (var row = 0; row < 100; row++)
-        for (var column = 0; column < 100; column++)
-            weights[row, column] = column == hidden[row] ? 1 : random.NextDouble() * 0.5;
+        {
+            for (var column = 0; column < 100; column++)
+                weights[row, column] = column == hidden[row] ? 1 : random.NextDouble() * 0.5;
+        }
         Assert.Equal(hidden, Solve(weights));
     }
 

@@ -31,21 +31,25 @@ public sealed class EveryKindTests
         foreach (var pin in Key.Pins.Except(bags))
             yield return (r => r.Pins.All(p => (p.Label, p.Copy) != (pin.Label, pin.Copy)), r => r with { Pins = r.Pins.Add(pin) });
         foreach (var (id, points) in Key.Marks)
-        foreach (var point in points)
-            yield return (
-                r => r.Marks.GetValueOrDefault(id, []) is var there && there.Length < points.Length && !there.Contains(point),
-                r => r with { Marks = r.Marks.SetItem(id, r.Marks.GetValueOrDefault(id, []).Add(point)) }
-            );
+        {
+            foreach (var point in points)
+                yield return (
+                    r => r.Marks.GetValueOrDefault(id, []) is var there && there.Length < points.Length && !there.Contains(point),
+                    r => r with { Marks = r.Marks.SetItem(id, r.Marks.GetValueOrDefault(id, []).Add(point)) }
+                );
+        }
         foreach (var (id, text) in Key.Texts)
             yield return (r => !r.Texts.ContainsKey(id), r => r with { Texts = r.Texts.SetItem(id, text) });
         foreach (var (id, picks) in Key.Picks)
             yield return (r => !r.Picks.ContainsKey(id), r => r with { Picks = r.Picks.SetItem(id, picks) });
         foreach (var (id, links) in Key.Links)
-        foreach (var link in links)
-            yield return (
-                r => !r.Links.GetValueOrDefault(id, []).Contains(link),
-                r => r with { Links = r.Links.SetItem(id, r.Links.GetValueOrDefault(id, []).Add(link)) }
-            );
+        {
+            foreach (var link in links)
+                yield return (
+                    r => !r.Links.GetValueOrDefault(id, []).Contains(link),
+                    r => r with { Links = r.Links.SetItem(id, r.Links.GetValueOrDefault(id, []).Add(link)) }
+                );
+        }
         foreach (var (id, codes) in Key.Codes)
             yield return (r => true, r => r with { Codes = r.Codes.SetItem(id, r.Codes.GetValueOrDefault(id, []).AddRange(codes)) });
     }

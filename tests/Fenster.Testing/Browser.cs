@@ -69,7 +69,7 @@ public sealed class Browser : IDisposable
         driver.Navigate().GoToUrl("about:blank");
         Cdp("Storage.clearDataForOrigin", ("origin", address.GetLeftPart(UriPartial.Authority)), ("storageTypes", "all"));
         Cdp("Network.clearBrowserCookies");
-        ConsoleErrors().Count();
+        _ = ConsoleErrors().Count();
     }
 
     public void Cdp(string command, params (string Name, object? Value)[] parameters) =>

@@ -80,7 +80,7 @@ public sealed partial class Visitor : IDisposable
     {
         await Get("/activities");
         var response = await Post("/activities", ("title", title));
-        return long.Parse(response.RequestMessage!.RequestUri!.Segments[^1]);
+        return long.Parse(response.RequestMessage!.RequestUri!.Segments[^1], System.Globalization.CultureInfo.InvariantCulture);
     }
 
     public Task<HttpResponseMessage> Upload(byte[] bytes) => PostAsScript("/pictures", new ByteArrayContent(bytes));

@@ -101,8 +101,10 @@ public static class Assignment
             return SolveWide(weights);
         var turned = new double[columns, rows];
         for (var row = 0; row < rows; row++)
-        for (var column = 0; column < columns; column++)
-            turned[column, row] = weights[row, column];
+        {
+            for (var column = 0; column < columns; column++)
+                turned[column, row] = weights[row, column];
+        }
         var rowOf = SolveWide(turned);
         var columnOf = new int[rows];
         Array.Fill(columnOf, None);

@@ -49,9 +49,11 @@ internal sealed class PinCheck
                 : sorting.MarkOf(rows[row], belongs[row], IsLabelOfPlaces(rows[row].Label));
         // A wrong pin makes the zone it lies in wrong, not missed.
         foreach (var mark in marks.Where(mark => mark.Verdict == Verdict.Wrong))
-        foreach (var zone in key.HiddenZones)
-            if (zone.Tolerance.CreditFor(zone.Region, mark.Pin.At) > 0)
-                sums.Add(key.Zones[zone.Id], 0);
+        {
+            foreach (var zone in key.HiddenZones)
+                if (zone.Tolerance.CreditFor(zone.Region, mark.Pin.At) > 0)
+                    sums.Add(key.Zones[zone.Id], 0);
+        }
         Marks = [.. marks];
     }
 

@@ -31,8 +31,10 @@ internal static class PlacementCheck
             there.Add(i);
         }
         foreach (var (family, there) in weighed ?? [])
-        foreach (var i in Earning(family, placements, there))
-            earned[i] = true;
+        {
+            foreach (var i in Earning(family, placements, there))
+                earned[i] = true;
+        }
 
         var marks = new PlacementMark[placements.Length];
         for (var i = 0; i < placements.Length; i++)

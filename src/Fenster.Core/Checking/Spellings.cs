@@ -182,12 +182,14 @@ public static class Spellings
         for (var j = 0; j <= b.Length; j++)
             rows[0, j] = j;
         for (var i = 1; i <= a.Length; i++)
-        for (var j = 1; j <= b.Length; j++)
         {
-            var exchange = rows[i - 1, j - 1] + (a[i - 1] == b[j - 1] ? 0 : 1);
-            rows[i, j] = Math.Min(exchange, Math.Min(rows[i - 1, j], rows[i, j - 1]) + 1);
-            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
-                rows[i, j] = Math.Min(rows[i, j], rows[i - 2, j - 2] + 1);
+            for (var j = 1; j <= b.Length; j++)
+            {
+                var exchange = rows[i - 1, j - 1] + (a[i - 1] == b[j - 1] ? 0 : 1);
+                rows[i, j] = Math.Min(exchange, Math.Min(rows[i - 1, j], rows[i, j - 1]) + 1);
+                if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
+                    rows[i, j] = Math.Min(rows[i, j], rows[i - 2, j - 2] + 1);
+            }
         }
         return rows[a.Length, b.Length];
     }

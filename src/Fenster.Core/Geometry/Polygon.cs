@@ -100,12 +100,14 @@ public sealed record Polygon(ImmutableArray<Point> Vertices) : Region
     {
         var n = Vertices.Length;
         for (var i = 0; i < n; i++)
-        for (var j = i + 2; j < n; j++)
         {
-            if (i == 0 && j == n - 1)
-                continue;
-            if (Cross(Vertices[i], Vertices[i + 1], Vertices[j], Vertices[(j + 1) % n]))
-                return true;
+            for (var j = i + 2; j < n; j++)
+            {
+                if (i == 0 && j == n - 1)
+                    continue;
+                if (Cross(Vertices[i], Vertices[i + 1], Vertices[j], Vertices[(j + 1) % n]))
+                    return true;
+            }
         }
         return false;
     }

@@ -38,8 +38,10 @@ public abstract record Region
         {
             var y = top + (i + 0.5) / lines * (bottom - top);
             foreach (var (from, to) in Across(y))
-            foreach (var (otherFrom, otherTo) in other.Across(y))
-                shared += Math.Max(0, Math.Min(to, otherTo) - Math.Max(from, otherFrom));
+            {
+                foreach (var (otherFrom, otherTo) in other.Across(y))
+                    shared += Math.Max(0, Math.Min(to, otherTo) - Math.Max(from, otherFrom));
+            }
         }
         return shared * (bottom - top) / lines;
     }

@@ -34,8 +34,10 @@ public static class Leaders
         var longest = 1 + (plane.Width + plane.Height) * 2 + spots.Max(spot => Math.Abs(spot.X) + Math.Abs(spot.Y));
         var pairs = new List<Assignment.Pair>();
         for (var row = 0; row < spots.Count; row++)
-        for (var column = 0; column < boxes.Count; column++)
-            pairs.Add(new(row, column, longest - Port(boxes[column]).DistanceTo(spots[row])));
+        {
+            for (var column = 0; column < boxes.Count; column++)
+                pairs.Add(new(row, column, longest - Port(boxes[column]).DistanceTo(spots[row])));
+        }
         return [.. Assignment.Solve(spots.Count, boxes.Count, pairs).Select(column => boxes[column])];
     }
 

@@ -135,8 +135,7 @@ public abstract record Fixing(string Colour)
 {
     internal abstract bool IsSound { get; }
 
-    internal static bool IsColour(string colour) =>
-        colour is ['#', _, _, _, _, _, _] && colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") < 0;
+    internal static bool IsColour(string colour) => colour is ['#', _, _, _, _, _, _] && colour.Skip(1).All(char.IsAsciiHexDigitLower);
 
     private protected static bool Lies(params ReadOnlySpan<double> numbers)
     {

@@ -149,24 +149,25 @@ public static class Keys
                 yield return new(label, 0, point);
         }
         foreach (var region in regions)
-        foreach (
-            var label in region.Want switch
-            {
-                WantCount { Is: CountIs.AtMost } count => count.Labels.Take(1).Select(id => (id, 0)),
-                WantCount count => Copies(pane, count.Labels).Take(count.Number),
-                WantTotal total => Selection(pane, total),
-                _ => [],
-            }
-        )
-            if (
-                Apart(
-                    PointsOver(region.Region).Where(point => regions.All(other => other == region || !other.Region.Contains(point))),
-                    taken
-                ) is
-                { } at
-            )
-                yield return new(label.Item1, label.Item2, at);
+        {
+            var apart = PointsOver(region.Region)
+                .Where(point => regions.All(other => other == region || !other.Region.Contains(point)))
+                .ToList();
+            foreach (var (label, copy) in Wanted(pane, region.Want))
+                if (Apart(apart, taken) is { } at)
+                    yield return new(label, copy, at);
+        }
     }
+
+    /// <summary>Labels that make a count or a total come out.</summary>
+    private static IEnumerable<(string Label, int Copy)> Wanted(Pane pane, Want want) =>
+        want switch
+        {
+            WantCount { Is: CountIs.AtMost } count => count.Labels.Take(1).Select(id => (id, 0)),
+            WantCount count => Copies(pane, count.Labels).Take(count.Number),
+            WantTotal total => Selection(pane, total),
+            _ => [],
+        };
 
     /// <summary>
     /// Of some points one that lies far from those taken, so that labels don't lie on each other; null when there is none.

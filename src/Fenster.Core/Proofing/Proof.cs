@@ -199,13 +199,15 @@ public static class Proof
         var zones = pane.Targets.OfType<Zone>().ToList();
         var bounds = zones.Select(zone => zone.Region.Bounds).ToArray();
         for (var i = 0; i < zones.Count; i++)
-        for (var j = i + 1; j < zones.Count; j++)
-            if (
-                bounds[i].Meets(bounds[j])
-                && Different(zones[i], zones[j])
-                && OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01
-            )
-                yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
+        {
+            for (var j = i + 1; j < zones.Count; j++)
+                if (
+                    bounds[i].Meets(bounds[j])
+                    && Different(zones[i], zones[j])
+                    && OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01
+                )
+                    yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
+        }
 
         if (!pane.Targets.Any(target => target is Zone or SortRegion or ScalePoint { Label: not null }))
             foreach (var label in pane.Labels)

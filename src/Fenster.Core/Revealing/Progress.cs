@@ -10,10 +10,7 @@ namespace Fenster.Core.Revealing;
 /// <param name="Moves">Each stands for itself from now on; empty when the move is refused.</param>
 /// <param name="After">The response as it was when the move is refused.</param>
 /// <param name="Refusal">Null when the move is made.</param>
-public sealed record Outcome<T>(ImmutableArray<Move> Moves, T After, Refusal? Refusal = null)
-{
-    public static Outcome<T> Not(T before, Refusal refusal) => new([], before, refusal);
-}
+public sealed record Outcome<T>(ImmutableArray<Move> Moves, T After, Refusal? Refusal = null);
 
 /// <summary>How an attempt goes on under the rules: what a student's move brings with it, and which moment is reached.</summary>
 public static class Progress
@@ -25,9 +22,9 @@ public static class Progress
     public static Outcome<Response> Make(Rules rules, Pane pane, Response before, Move move)
     {
         if (MoveRules.Fit(pane, before, move) is { } misfit)
-            return Outcome<Response>.Not(before, misfit);
-        if (move is PressCheck && OfCheck(rules, pane, before) is { } unchecked_)
-            return Outcome<Response>.Not(before, unchecked_);
+            return Not(before, misfit);
+        if (move is PressCheck && OfCheck(rules, pane, before) is { } unready)
+            return Not(before, unready);
         move = MoveRules.Tidy(move);
         var moves = ImmutableArray.CreateBuilder<Move>();
         var after = before;
@@ -36,9 +33,9 @@ public static class Progress
             Follow(next);
 
         if (IsSettled(rules, before) && !after.IsSameWork(before))
-            return Outcome<Response>.Not(before, new(Refused.Settled));
+            return Not(before, new(Refused.Settled));
         if (!AllStay(Held(rules, pane, before), after))
-            return Outcome<Response>.Not(before, new(Refused.HeldFast));
+            return Not(before, new(Refused.HeldFast));
 
         if (rules.Reveal.IsImmediate && move is not PressCheck && !after.IsSameWork(before) && after.Earlier.Length < Limits.MostChecks)
             Follow(new PressCheck());
@@ -53,6 +50,8 @@ public static class Progress
             after = Moves.Apply(after, next);
         }
     }
+
+    private static Outcome<Response> Not(Response before, Refusal refusal) => new([], before, refusal);
 
     /// <summary>The same for the responses to an activity, by pane id.</summary>
     public static Outcome<ImmutableDictionary<string, Response>> Make(

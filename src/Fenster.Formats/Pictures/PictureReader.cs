@@ -137,14 +137,16 @@ public static class PictureReader
         var blank = pixels[..Channels];
         var box = new SKRectI(bitmap.Width, bitmap.Height, 0, 0);
         for (var y = 0; y < bitmap.Height; y++)
-        for (var x = 0; x < bitmap.Width; x++)
         {
-            // Colours are multiplied by their opacity, so that all that is transparent is alike.
-            var (at, off) = (y * bitmap.RowBytes + x * Channels, 0);
-            for (var channel = 0; channel < Channels; channel++)
-                off += Math.Abs(pixels[at + channel] - blank[channel]);
-            if (off > Faint)
-                box = new(Math.Min(box.Left, x), Math.Min(box.Top, y), Math.Max(box.Right, x + 1), Math.Max(box.Bottom, y + 1));
+            for (var x = 0; x < bitmap.Width; x++)
+            {
+                // Colours are multiplied by their opacity, so that all that is transparent is alike.
+                var (at, off) = (y * bitmap.RowBytes + x * Channels, 0);
+                for (var channel = 0; channel < Channels; channel++)
+                    off += Math.Abs(pixels[at + channel] - blank[channel]);
+                if (off > Faint)
+                    box = new(Math.Min(box.Left, x), Math.Min(box.Top, y), Math.Max(box.Right, x + 1), Math.Max(box.Bottom, y + 1));
+            }
         }
         return box.Width > 0 && box.Height > 0 ? box : new(0, 0, bitmap.Width, bitmap.Height);
     }

@@ -19,7 +19,8 @@ internal static class OggCleaner
         var packets = new Dictionary<uint, int>();
         var comments = new Dictionary<uint, List<int>>();
         var pages = new List<(int Start, int Length, uint Stream)>();
-        for (var at = 0; at < file.Length; )
+        var at = 0;
+        while (at < file.Length)
         {
             var page = file.AsSpan(at);
             if (page.Length < PageHeader || !page.StartsWith("OggS"u8) || page.Length < PageHeader + page[26])

@@ -103,7 +103,8 @@ public static class SoundReader
         using var clean = new MemoryStream();
         clean.Write("RIFF\0\0\0\0WAVE"u8);
         var hasSamples = false;
-        for (var at = 12; bytes.Length - at >= 8; )
+        var at = 12;
+        while (bytes.Length - at >= 8)
         {
             var chunk = bytes.AsSpan(at);
             var length = BinaryPrimitives.ReadUInt32LittleEndian(chunk[4..]);
@@ -141,7 +142,8 @@ public static class SoundReader
 
         static void Blank(byte[] file, int start, int end, int depth)
         {
-            for (var at = start; end - at >= 8; )
+            var at = start;
+            while (end - at >= 8)
             {
                 ulong length = BinaryPrimitives.ReadUInt32BigEndian(file.AsSpan(at));
                 if (length == 0)

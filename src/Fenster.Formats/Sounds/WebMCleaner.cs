@@ -23,7 +23,8 @@ internal static class WebMCleaner
     /// </summary>
     public static void Blank(Span<byte> file)
     {
-        for (var at = 0; at < file.Length; )
+        var at = 0;
+        while (at < file.Length)
         {
             if (ReadHeader(file[at..]) is not var (id, length, header))
                 return;
