@@ -1,6 +1,5 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
-using System.Text;
 using Dapper;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
@@ -122,7 +121,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     /// <param name="word">As it was typed; null for none.</param>
     public Joined? Join(Publication publication, string name, string? word = null)
     {
-        var secret = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
+        var secret = Secret.New();
         var id = database.Write(connection =>
             connection.QuerySingleOrDefault<long?>(
                 """
@@ -138,8 +137,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                     Publication = publication.Id,
                     Revision = publication.RevisionId,
                     Name = name,
-                    Folded = Fold(name),
-                    Hash = Hash(secret),
+                    Folded = PersonName.Fold(name),
+                    Hash = Secret.Hash(secret),
                     Seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8)),
                     Now = clock.GetUtcNow(),
                     Word = word is null ? null : TwoWords.Tidy(word),
@@ -159,14 +158,14 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                     from attempt
                     where publication_id = @publication and folded_name = @folded and word is not null)
                 """,
-                new { publication, folded = Fold(name) }
+                new { publication, folded = PersonName.Fold(name) }
             )
         );
 
     /// <summary>The device that a secret belongs to, when it works on an attempt at this publication.</summary>
     public Device? DeviceOf(long publication, string secret)
     {
-        var hash = Hash(secret);
+        var hash = Secret.Hash(secret);
         if (!devices.TryGet(hash, out var device))
         {
             var row = database.Read(connection =>
@@ -191,7 +190,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     public (AttemptLine? Before, AttemptLine? After) Neighbours(long publication, Attempt attempt) =>
         database.Read(connection =>
         {
-            var folded = Fold(attempt.Name);
+            var folded = PersonName.Fold(attempt.Name);
             return (
                 connection
                     .QueryFirstOrDefault<Row>(
@@ -470,10 +469,4 @@ public sealed class Attempts(Database database, Publications publications, TimeP
 
     private static ImmutableDictionary<string, Response> WithoutEarlier(ImmutableDictionary<string, Response> responses) =>
         responses.ToImmutableDictionary(response => response.Key, response => response.Value with { Earlier = [] });
-
-    /// <summary>Names that differ only in capitals or blanks are one name.</summary>
-    private static string Fold(string name) =>
-        string.Join(' ', name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)).ToUpperInvariant();
-
-    private static string Hash(string secret) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(secret)));
 }

@@ -73,6 +73,18 @@ public sealed class Database : IDisposable
             throw result.Error;
     }
 
+    /// <summary>Writes the log of changes into the file and empties it, so that nothing of what was deleted is left in either.</summary>
+    public void Shrink()
+    {
+        using var connection = OpenToWrite();
+        connection.Execute("vacuum; pragma wal_checkpoint(truncate)");
+    }
+
+    /// <summary>Whether something can be stored at this moment.</summary>
+    /// <exception cref="SqliteException">It can't.</exception>
+    public void TryWriting() =>
+        Write(connection => connection.Execute("update written set at = @now", new { now = DateTimeOffset.UtcNow }));
+
     /// <summary>A consistent copy of the running database.</summary>
     public void CopyTo(string file)
     {
@@ -110,7 +122,7 @@ public sealed class Database : IDisposable
         var connection = Open();
         // A commit is on the disk before anybody is answered, so that it survives a loss of power too.
         // The writer moves pages into the file from time to time; only a very long log makes a commit wait for that.
-        connection.Execute("pragma synchronous = full; pragma wal_autocheckpoint = 20000");
+        connection.Execute("pragma synchronous = full; pragma secure_delete = on; pragma wal_autocheckpoint = 20000");
         return connection;
     }
 

@@ -173,6 +173,15 @@ public sealed class Drafts(Database database, TimeProvider clock)
             return id;
         });
 
+    /// <summary>The title of an activity of this teacher; null when there is none.</summary>
+    public string? TitleOf(long teacher, long id) =>
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<string>(
+                "select title from activity where id = @id and teacher_id = @teacher and deleted_at is null",
+                new { teacher, id }
+            )
+        );
+
     /// <summary>The draft, when it is this teacher's.</summary>
     public Draft? Find(long teacher, long id) => database.Read(connection => Find(connection, teacher, id));
 

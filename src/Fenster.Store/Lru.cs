@@ -4,7 +4,7 @@ namespace Fenster.Store;
 
 /// <summary>Remembers a bounded number of things, and forgets first what was not asked for the longest.</summary>
 /// <param name="most">How many are remembered.</param>
-internal sealed class Lru<TKey, TValue>(int most)
+public sealed class Lru<TKey, TValue>(int most)
     where TKey : notnull
 {
     private readonly Dictionary<TKey, LinkedListNode<(TKey Key, TValue Value)>> known = [];

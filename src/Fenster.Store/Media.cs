@@ -19,8 +19,6 @@ public sealed record MediaSize
 /// <summary>Pictures and sounds by the hash of their content; the bytes lie in files beside the database.</summary>
 public sealed class Media(Database database, TimeProvider clock)
 {
-    private readonly string root = Path.Combine(database.Folder, "media");
-
     /// <summary>Stores a picture; the same content twice is stored once.</summary>
     /// <param name="original">The bytes it was made from, which are kept and never served.</param>
     public void Save(PreparedPicture picture, byte[] original)
@@ -133,6 +131,50 @@ public sealed class Media(Database database, TimeProvider clock)
         );
     }
 
+    private readonly Lru<string, bool> shown = new(10_000);
+
+    /// <summary>Notes who brought a file in.</summary>
+    public void Give(string hash, long teacher) =>
+        database.Write(connection =>
+            connection.Execute(
+                """
+                insert into media_owner (hash, teacher_id)
+                values (@hash, @teacher)
+                on conflict do nothing
+                """,
+                new { hash, teacher }
+            )
+        );
+
+    /// <summary>Whether some activity shows or plays the file, so that whoever knows its hash may have it.</summary>
+    public bool IsShown(string hash)
+    {
+        if (shown.TryGet(hash, out _))
+            return true;
+        var isShown = database.Read(connection =>
+            connection.ExecuteScalar<bool>("select exists (select 1 from media_use where hash = @hash and is_shown = 1)", new { hash })
+        );
+        if (isShown)
+            shown.Put(hash, true);
+        return isShown;
+    }
+
+    /// <summary>Whether a teacher brought the file in, or made a picture from it.</summary>
+    public bool IsOf(string hash, long teacher) =>
+        database.Read(connection =>
+            connection.ExecuteScalar<bool>(
+                """
+                select exists (select 1 from media_owner where hash = @hash and teacher_id = @teacher)
+                    or exists (
+                        select 1
+                        from media_use
+                        join activity on activity.id = media_use.activity_id
+                        where media_use.hash = @hash and activity.teacher_id = @teacher)
+                """,
+                new { hash, teacher }
+            )
+        );
+
     /// <summary>The largest stored file of a picture, or the only one of a sound; null when it is not here.</summary>
     public MediaFile? Largest(string hash) => Find(hash, int.MaxValue);
 
@@ -140,7 +182,9 @@ public sealed class Media(Database database, TimeProvider clock)
     /// <exception cref="IOException">They are not here.</exception>
     public byte[] Original(string hash) => File.ReadAllBytes(Path.Combine(FolderOf(hash), "original"));
 
-    private string FolderOf(string hash) => Path.Combine(root, hash[..2], hash);
+    private string FolderOf(string hash) => FolderOf(database.Folder, hash);
+
+    internal static string FolderOf(string data, string hash) => Path.Combine(data, "media", hash[..2], hash);
 
     private static string NameOf(PictureFile file) => $"{file.Width.ToString(CultureInfo.InvariantCulture)}.{file.Extension}";
 }

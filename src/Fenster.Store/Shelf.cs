@@ -28,7 +28,10 @@ public sealed class Shelf(Database database, TimeProvider clock)
                 """
                 insert into shelf (teacher_id, hash, name, added_at)
                 values (@teacher, @hash, @name, @now)
-                on conflict (teacher_id, hash) do update set added_at = excluded.added_at, name = excluded.name
+                on conflict (teacher_id, hash) do update set added_at = excluded.added_at, name = excluded.name;
+                insert into media_owner (hash, teacher_id)
+                values (@hash, @teacher)
+                on conflict do nothing
                 """,
                 new
                 {

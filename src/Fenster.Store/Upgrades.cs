@@ -80,7 +80,7 @@ internal static class Upgrades
         return true;
     }
 
-    private sealed record OldLog(long Id, string Document);
+    private sealed record OldLog(long Id, string Name, string Document);
 
     /// <summary>
     /// Writes one log anew that was written when looks and full zones were worked out again at each reading: what followed from
@@ -90,7 +90,7 @@ internal static class Upgrades
     {
         var old = connection.QueryFirstOrDefault<OldLog>(
             """
-            select attempt.id, revision.document
+            select attempt.id, attempt.name, revision.document
             from attempt
             join revision on revision.id = attempt.revision_id
             where attempt.version = -1
@@ -135,7 +135,7 @@ internal static class Upgrades
         connection.Execute(
             """
             update attempt
-            set version = @version, placed = @placed,
+            set version = @version, placed = @placed, folded_name = @folded,
                 share = case
                     when score is null then null
                     when cast(possible as real) > 0 then cast(score as real) / cast(possible as real)
@@ -147,6 +147,7 @@ internal static class Upgrades
             {
                 old.Id,
                 version = moves.Count,
+                folded = PersonName.Fold(old.Name),
                 placed = responses.Values.Sum(response => response.Answers),
             }
         );

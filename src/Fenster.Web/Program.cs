@@ -1,14 +1,19 @@
 using System.Globalization;
+using System.Net;
 using Fenster.Store;
 using Fenster.Web.Demo;
 using Fenster.Web.Hosting;
 using Fenster.Web.Pages;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.ResponseCompression;
 
 // Numbers and dates look the same whatever the server's own language.
 CultureInfo.DefaultThreadCurrentCulture = CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
+
+if (args is ["backup" or "restore", ..])
+    return Copies.Run(args);
 
 var builder = WebApplication.CreateBuilder(
     new WebApplicationOptions
@@ -18,7 +23,8 @@ var builder = WebApplication.CreateBuilder(
         ContentRootPath = ContentRoot.Find(),
     }
 );
-builder.Logging.ClearProviders().SetMinimumLevel(LogLevel.Error).AddSimpleConsole(console => console.SingleLine = true);
+builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine = true);
+builder.Logging.SetMinimumLevel(LogLevel.Error).AddFilter("Fenster", LogLevel.Information);
 if (builder.Configuration["port"] is { } port)
     builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
 builder.WebHost.ConfigureKestrel(kestrel =>
@@ -27,11 +33,16 @@ builder.WebHost.ConfigureKestrel(kestrel =>
     kestrel.Limits.MaxRequestBodySize = 1024 * 1024;
 });
 
-var database = new Database(builder.Configuration["data"] ?? "data");
+// Whatever is going on, the program has ended five seconds after it was asked to.
+builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(4));
+
+if (DataFolder.Open(builder.Configuration["data"] ?? "data") is not { } database)
+    return 1;
 var services = builder.Services;
 services.AddSingleton(TimeProvider.System);
 services.AddSingleton(database);
 services.AddSingleton<Teachers>();
+services.AddSingleton<Sessions>();
 services.AddSingleton<Drafts>();
 services.AddSingleton<Publications>();
 services.AddSingleton(provider => new Attempts(
@@ -39,17 +50,20 @@ services.AddSingleton(provider => new Attempts(
     provider.GetRequiredService<Publications>(),
     provider.GetRequiredService<TimeProvider>()
 ));
-services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
-services.AddSingleton<SameSite>();
 services.AddSingleton<Media>();
 services.AddSingleton<Shelf>();
-services.AddSingleton<WrongGuesses>();
+services.AddSingleton<Deletions>();
+services.AddSingleton<Guesses>();
+services.AddSingleton<Joins>();
 services.AddSingleton<Assets>();
 services.AddSingleton<MediaUpload>();
 services.AddSingleton<IPictureSearch, ShippedLibrary>();
+services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
+services.AddSingleton<SameSite>();
 services.AddSingleton<Students>();
 services.AddSingleton<Starters>();
 services.AddSingleton<Bundles>();
+services.AddHostedService<Sweeper>();
 services
     .AddDataProtection()
     .PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys")))
@@ -60,21 +74,26 @@ services
     {
         cookie.Cookie.Name = "fenster-teacher";
         cookie.Cookie.SameSite = SameSiteMode.Lax;
+        cookie.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
         cookie.LoginPath = "/sign-in";
+        cookie.AccessDeniedPath = "/problem/404";
         cookie.ReturnUrlParameter = "then";
         cookie.ExpireTimeSpan = TimeSpan.FromDays(14);
         cookie.Events.OnRedirectToLogin = SignedOut.Answer;
+        cookie.Events.OnValidatePrincipal = Person.Validate;
     });
 services.AddAuthorization();
 services.AddAntiforgery(antiforgery =>
 {
     antiforgery.Cookie.Name = "fenster-form";
+    antiforgery.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
     antiforgery.HeaderName = "X-Form-Token";
 });
 services.AddRazorPages(pages =>
 {
     foreach (
-        var folder in (string[])["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results", "/History", "/Colleagues"]
+        var folder in (string[])
+            ["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results", "/History", "/Colleagues", "/Account", "/Deleted"]
     )
         pages.Conventions.AuthorizeFolder(folder);
 });
@@ -84,12 +103,25 @@ services.AddResponseCompression(compression =>
     compression.Providers.Add<GzipCompressionProvider>();
     compression.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "image/svg+xml"];
 });
-services.AddHealthChecks();
+services.AddHealthChecks().AddCheck<CanWrite>("writing");
+
+// Where a request came from is believed of a proxy that the operator named, and of nobody else.
+if (builder.Configuration["proxy"] is { } proxies)
+    services.Configure<ForwardedHeadersOptions>(forwarded =>
+    {
+        forwarded.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
+        forwarded.KnownProxies.Clear();
+        forwarded.KnownIPNetworks.Clear();
+        foreach (var proxy in proxies.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+            forwarded.KnownProxies.Add(IPAddress.Parse(proxy));
+    });
 
 var app = builder.Build();
+if (builder.Configuration["proxy"] is not null)
+    app.UseForwardedHeaders();
 app.UseMiddleware<SecurityHeaders>();
 app.UseStatusCodePagesWithReExecute("/problem/{0}");
-app.UseExceptionHandler(Problems.Handle);
+app.UseExceptionHandler(Problems.Options);
 app.UseResponseCompression();
 app.Services.GetRequiredService<Assets>().Serve(app);
 app.UseRouting();
@@ -104,6 +136,7 @@ if (builder.Configuration["demo"] is { } demo)
     SailingSchool.Load(app.Services, demo);
 app.Lifetime.ApplicationStarted.Register(() => Greeting.Print(app, builder.Configuration["demo"] is not null));
 await app.RunAsync();
+return 0;
 
 /// <summary>The entry point, named for the tests.</summary>
 public partial class Program;

@@ -38,11 +38,57 @@ public sealed class SoundReaderTests
         return Chunk("RIFF", inside);
     }
 
+    /// <summary>Frames of an MP3: MPEG 1, layer III, 128 kilobits and 44 100 samples a second, of 417 bytes each.</summary>
+    private static byte[] Frames(int count) =>
+        [.. Enumerable.Range(0, count).SelectMany(_ => (byte[])[0xFF, 0xFB, 0x90, 0, .. new byte[413]])];
+
+    private static byte[] Ape(string words)
+    {
+        byte[] Edge(uint flags) =>
+            [
+                .. "APETAGEX"u8,
+                0xD0,
+                7,
+                0,
+                0,
+                (byte)(words.Length + 32),
+                0,
+                0,
+                0,
+                1,
+                0,
+                0,
+                0,
+                .. BitConverter.GetBytes(flags),
+                .. new byte[8],
+            ];
+        return [.. Edge(0xA0000000), .. Encoding.ASCII.GetBytes(words), .. Edge(0x80000000)];
+    }
+
     private static byte[] Atom(string type, byte[] body)
     {
         var length = new byte[4];
         BinaryPrimitives.WriteInt32BigEndian(length, body.Length + 8);
         return [.. length, .. Encoding.ASCII.GetBytes(type), .. body];
+    }
+
+    public static TheoryData<string, byte[]> Nonsense =>
+        new()
+        {
+            { "an MP3's first bytes", [0xFF, 0xFB, 0x90, 0, .. Enumerable.Range(0, 4000).Select(i => (byte)(i * 7))] },
+            { "an ID3 tag", [.. "ID3"u8, 4, 0, 0, 0, 0, 0, 9, .. Encoding.ASCII.GetBytes(new string('x', 4000))] },
+            { "a wave without a format", Chunk("RIFF", [.. "WAVE"u8, .. Chunk("data", new byte[100])]) },
+            { "a wave of no known samples", Chunk("RIFF", [.. "WAVE"u8, .. Chunk("fmt ", new byte[16]), .. Chunk("data", new byte[100])]) },
+            { "an M4A without content", Atom("ftyp", "M4A isom"u8.ToArray()) },
+            { "a WebM's first bytes", [0x1A, 0x45, 0xDF, 0xA3, .. new byte[200]] },
+            { "an Ogg page of something else", [.. Convert.FromBase64String(Ogg)[..28], .. "NotASound"u8, .. new byte[200]] },
+        };
+
+    [Theory, MemberData(nameof(Nonsense))]
+    public void What_only_begins_like_a_sound_is_none(string what, byte[] bytes)
+    {
+        var refused = Assert.Throws<SoundRefused>(() => SoundReader.Read(bytes));
+        Assert.True(refused.Message.EndsWith('.'), what);
     }
 
     public static TheoryData<string, byte[]> Sounds =>
@@ -61,9 +107,9 @@ public sealed class SoundReaderTests
                     0,
                     (byte)Secret.Length,
                     .. Encoding.ASCII.GetBytes(Secret),
-                    0xFF,
-                    0xFB,
-                    .. new byte[400],
+                    .. Frames(3),
+                    // An APE tag as some programs write it, with its header and its footer.
+                    .. Ape(Secret),
                     .. "TAG"u8,
                     .. Encoding.ASCII.GetBytes(Secret.PadRight(125)),
                 ]
@@ -74,7 +120,15 @@ public sealed class SoundReaderTests
                 "m4a",
                 [
                     .. Atom("ftyp", "M4A isom"u8.ToArray()),
-                    .. Atom("moov", [.. Atom("mvhd", new byte[20]), .. Atom("udta", Encoding.ASCII.GetBytes(Secret))]),
+                    .. Atom(
+                        "moov",
+                        [
+                            .. Atom("mvhd", new byte[20]),
+                            .. Atom("udta", Encoding.ASCII.GetBytes(Secret)),
+                            .. Atom("uuid", Encoding.ASCII.GetBytes(Secret)),
+                        ]
+                    ),
+                    .. Atom("uuid", Encoding.ASCII.GetBytes($"an identifier of 16 {Secret}")),
                     .. Atom("mdat", new byte[60]),
                 ]
             },

@@ -123,9 +123,9 @@ public sealed class WritingAndBundleTests
         var bundle = new Bundle($$"""{"media":"{{hash}}"}""", [new(hash, "png", [1, 2, 3])]);
         using var stream = new MemoryStream();
         bundle.Write(stream);
-        var back = Bundle.Read(stream.ToArray());
+        using var back = new BundleReader(stream);
         Assert.Equal(bundle.Document, back.Document);
-        Assert.Equal([1, 2, 3], Assert.Single(back.Files).Bytes);
+        Assert.Equal([1, 2, 3], back.File(Assert.Single(back.Hashes)).Bytes);
         Assert.Equal([hash], Bundle.HashesIn(back.Document));
         Assert.Equal("""{"media":"new"}""", Bundle.Renamed(back.Document, new Dictionary<string, string> { [hash] = "new" }));
     }
@@ -145,23 +145,33 @@ public sealed class WritingAndBundleTests
     [Fact]
     public void A_hostile_bundle_gets_a_sentence_and_names_are_never_paths()
     {
-        Assert.EndsWith(".", Assert.Throws<BundleRefused>(() => Bundle.Read([1, 2, 3])).Message);
-        Assert.Contains("activity.json", Assert.Throws<BundleRefused>(() => Bundle.Read(Zip(("other.txt", [1])))).Message);
+        static BundleReader Open(byte[] bytes) => new(new MemoryStream(bytes));
+        Assert.EndsWith(".", Assert.Throws<BundleRefused>(() => Open([1, 2, 3])).Message);
+        Assert.Contains("activity.json", Assert.Throws<BundleRefused>(() => Open(Zip(("other.txt", [1])))).Message);
         Assert.Contains(
             "up to 1000",
-            Assert
-                .Throws<BundleRefused>(() => Bundle.Read(Zip([.. Enumerable.Range(0, 1001).Select(i => ($"f{i}", new byte[] { 1 }))])))
-                .Message
+            Assert.Throws<BundleRefused>(() => Open(Zip([.. Enumerable.Range(0, 1001).Select(i => ($"f{i}", new byte[] { 1 }))]))).Message
         );
-        var escaping = Bundle.Read(
+        using var escaping = Open(
             Zip(("activity.json", "{}"u8.ToArray()), ("../../etc/passwd", [1]), ("media/../x.png", [1]), ("media/abc.png", [1]))
         );
-        Assert.Empty(escaping.Files);
-        // Unpacks to more than half a gigabyte from half a megabyte.
-        var bomb = Zip([
-            ("activity.json", "{}"u8.ToArray()),
-            .. Enumerable.Range(0, 6).Select(i => ($"media/{new string((char)('0' + i), 64)}.png", new byte[100 * 1024 * 1024])),
-        ]);
-        Assert.Contains("unpacks to more than", Assert.Throws<BundleRefused>(() => Bundle.Read(bomb)).Message);
+        Assert.Empty(escaping.Hashes);
+        // Unpacks to more than half a gigabyte from half a megabyte, of which memory never holds more than one file.
+        using var bomb = Open(
+            Zip([
+                ("activity.json", "{}"u8.ToArray()),
+                .. Enumerable.Range(0, 6).Select(i => ($"media/{new string((char)('0' + i), 64)}.png", new byte[100 * 1024 * 1024])),
+            ])
+        );
+        Assert.Contains(
+            "unpacks to more than",
+            Assert.Throws<BundleRefused>(() => bomb.Hashes.ToList().ForEach(hash => bomb.File(hash))).Message
+        );
+        Assert.Contains(
+            "more than 8 MB",
+            Assert.Throws<BundleRefused>(() => Open(Zip(("activity.json", new byte[9 * 1024 * 1024])))).Message
+        );
+        using var huge = Open(Zip(("activity.json", "{}"u8.ToArray()), ($"media/{new string('a', 64)}.mp4", new byte[201 * 1024 * 1024])));
+        Assert.Contains("more than 200 MB", Assert.Throws<BundleRefused>(() => huge.File(new string('a', 64))).Message);
     }
 }

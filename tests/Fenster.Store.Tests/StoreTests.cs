@@ -51,7 +51,7 @@ public sealed class StoreTests : IDisposable
         drafts = new(database, TimeProvider.System);
         publications = new(database, TimeProvider.System);
         attempts = new(database, publications, TimeProvider.System);
-        teacher = new Teachers(database, TimeProvider.System).Add("t@school.example", "T", "hash").Id;
+        teacher = new Teachers(database, TimeProvider.System).Add("t@school.example", "T", "hash")!.Id;
     }
 
     public void Dispose()
@@ -117,7 +117,7 @@ public sealed class StoreTests : IDisposable
     public void A_draft_is_its_teachers_alone()
     {
         var id = drafts.Add(teacher, Named("One"), "{}");
-        var other = new Teachers(database, TimeProvider.System).Add("u@school.example", "U", "hash").Id;
+        var other = new Teachers(database, TimeProvider.System).Add("u@school.example", "U", "hash")!.Id;
         Assert.Null(drafts.Find(other, id));
         Assert.Null(drafts.Save(other, id, 1, Named("Mine"), "{}"));
         Assert.Empty(Cards(other));

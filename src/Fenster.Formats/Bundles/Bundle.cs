@@ -13,7 +13,7 @@ public sealed record BundledFile(string Hash, string Extension, byte[] Bytes);
 /// An activity in one file, a zip archive: <c>activity.json</c> and, in <c>media/</c>, each file that it names by its content hash.
 /// </summary>
 /// <param name="Document">The activity as a JSON document.</param>
-public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> Files)
+public sealed partial record Bundle(string Document, IEnumerable<BundledFile> Files)
 {
     public const string DocumentName = "activity.json";
 
@@ -25,9 +25,6 @@ public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> 
 
     [GeneratedRegex("\"([0-9a-f]{64})\"")]
     private static partial Regex NamedHash { get; }
-
-    [GeneratedRegex("^media/([0-9a-f]{64})\\.([a-z0-9]{2,5})$")]
-    private static partial Regex MediaName { get; }
 
     /// <summary>The content hashes that a document names, each once.</summary>
     public static IReadOnlyList<string> HashesIn(string document) =>
@@ -51,41 +48,76 @@ public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> 
         using var entry = zip.CreateEntry(name).Open();
         entry.Write(bytes);
     }
+}
 
-    /// <exception cref="BundleRefused">The bytes are no bundle, lack something, or unpack to more than a bundle may hold.</exception>
-    public static Bundle Read(byte[] bytes)
+/// <summary>A bundle that is read: its document at once, its files one after the other, so that memory holds one.</summary>
+public sealed partial class BundleReader : IDisposable
+{
+    /// <summary>The most bytes of a document.</summary>
+    public const int MostDocument = 8 * 1024 * 1024;
+
+    /// <summary>The most bytes of one file.</summary>
+    public const int MostFile = 200 * 1024 * 1024;
+
+    [GeneratedRegex("^media/([0-9a-f]{64})\\.([a-z0-9]{2,5})$")]
+    private static partial Regex MediaName { get; }
+
+    private readonly ZipArchive zip;
+    private readonly Dictionary<string, ZipArchiveEntry> media = [];
+    private long left = Bundle.MostBytes;
+
+    /// <summary>The activity as a JSON document.</summary>
+    public string Document { get; }
+
+    /// <summary>The hashes under which there are files.</summary>
+    public IEnumerable<string> Hashes => media.Keys;
+
+    /// <param name="stream">Can be read at any place; it is read until the reader is disposed of, and stays open then.</param>
+    /// <exception cref="BundleRefused">It is no bundle, lacks something, or holds more than a bundle may.</exception>
+    public BundleReader(Stream stream)
     {
         try
         {
-            using var zip = new ZipArchive(new MemoryStream(bytes), ZipArchiveMode.Read);
-            if (zip.Entries.Count > MostFiles)
-                throw new BundleRefused($"The bundle holds {zip.Entries.Count} files; up to {MostFiles} are taken.");
-            var left = MostBytes;
-            string? document = null;
-            var files = new List<BundledFile>();
+            zip = new(stream, ZipArchiveMode.Read, leaveOpen: true);
+            if (zip.Entries.Count > Bundle.MostFiles)
+                throw new BundleRefused($"The bundle holds {zip.Entries.Count} files; up to {Bundle.MostFiles} are taken.");
+            ZipArchiveEntry? document = null;
             foreach (var entry in zip.Entries)
-            {
-                var media = MediaName.Match(entry.FullName);
                 // What is neither is left out: names are never used as paths.
-                if (entry.FullName != DocumentName && !media.Success)
-                    continue;
-                var content = Unpack(entry, ref left);
-                if (media.Success)
-                    files.Add(new(media.Groups[1].Value, media.Groups[2].Value, content));
-                else
-                    document = Encoding.UTF8.GetString(content);
-            }
-            return new(document ?? throw new BundleRefused($"This is not an activity's file: it holds no {DocumentName}."), files);
+                if (entry.FullName == Bundle.DocumentName)
+                    document = entry;
+                else if (MediaName.Match(entry.FullName) is { Success: true } name)
+                    media.TryAdd(name.Groups[1].Value, entry);
+            if (document is null)
+                throw new BundleRefused($"This is not an activity's file: it holds no {Bundle.DocumentName}.");
+            Document = Encoding.UTF8.GetString(Unpack(document, MostDocument));
         }
         catch (InvalidDataException)
         {
-            throw new BundleRefused(
-                "This file can't be read. An activity that was saved as a file ends in .zip; copy it again from where it came."
-            );
+            throw new BundleRefused(Unreadable);
         }
     }
 
-    private static byte[] Unpack(ZipArchiveEntry entry, ref long left)
+    private const string Unreadable =
+        "This file can't be read. An activity that was saved as a file ends in .zip; copy it again from where it came.";
+
+    /// <summary>The file under a hash.</summary>
+    /// <exception cref="KeyNotFoundException">There is none.</exception>
+    /// <exception cref="BundleRefused">It is damaged, or more than a bundle may hold.</exception>
+    public BundledFile File(string hash)
+    {
+        var entry = media[hash];
+        try
+        {
+            return new(hash, MediaName.Match(entry.FullName).Groups[2].Value, Unpack(entry, MostFile));
+        }
+        catch (InvalidDataException)
+        {
+            throw new BundleRefused(Unreadable);
+        }
+    }
+
+    private byte[] Unpack(ZipArchiveEntry entry, long most)
     {
         using var content = new MemoryStream();
         using var stream = entry.Open();
@@ -95,11 +127,15 @@ public sealed partial record Bundle(string Document, IReadOnlyList<BundledFile> 
         while ((read = stream.Read(buffer)) > 0)
         {
             if ((left -= read) < 0)
-                throw new BundleRefused($"The bundle unpacks to more than {MostBytes / (1024 * 1024)} MB.");
+                throw new BundleRefused($"The bundle unpacks to more than {Bundle.MostBytes / (1024 * 1024)} MB.");
+            if (content.Length + read > most)
+                throw new BundleRefused($"The bundle holds a file of more than {most / (1024 * 1024)} MB.");
             content.Write(buffer, 0, read);
         }
         return content.ToArray();
     }
+
+    public void Dispose() => zip.Dispose();
 }
 
 /// <summary>A file that can't become an activity. The message is a sentence for the teacher.</summary>

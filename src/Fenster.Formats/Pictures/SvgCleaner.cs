@@ -90,15 +90,10 @@ public static partial class SvgCleaner
         "feTurbulence",
     ];
 
-    /// <summary>References that stay within the drawing, and pictures that stand in it.</summary>
-    [GeneratedRegex(@"^\s*(#[^\s]*|data:image/(png|jpeg|gif|webp);base64,[A-Za-z0-9+/=\s]*)\s*$", RegexOptions.IgnoreCase)]
-    private static partial Regex HarmlessReference();
+    /// <summary>Attributes of one element: no drawing program writes so many.</summary>
+    private const int MostAttributes = 200;
 
-    [GeneratedRegex(@"url\s*\(\s*['""]?\s*(?!#)", RegexOptions.IgnoreCase)]
-    private static partial Regex OutsideUrl();
-
-    [GeneratedRegex(@"@import|expression\s*\(|javascript:|\\", RegexOptions.IgnoreCase)]
-    private static partial Regex ActingStyle();
+    private static readonly string[] PictureTypes = ["image/png", "image/jpeg", "image/jpg", "image/gif", "image/webp"];
 
     /// <exception cref="PictureRefused">It is no SVG, has entities, or is too large.</exception>
     public static CleanDrawing Clean(byte[] bytes)
@@ -161,12 +156,28 @@ public static partial class SvgCleaner
         }
     }
 
+    /// <summary>A reference that stays within the drawing, or a picture that stands in it; null for any other.</summary>
+    private static string? HarmlessReference(string reference)
+    {
+        var trimmed = reference.Trim();
+        if (trimmed.StartsWith('#'))
+            return trimmed.Any(char.IsWhiteSpace) ? null : trimmed;
+        if (!trimmed.StartsWith("data:", StringComparison.OrdinalIgnoreCase) || trimmed.IndexOf(',') is not (> 0 and var comma))
+            return null;
+        if (
+            trimmed[5..comma].Split(';') is not [var type, var coding]
+            || !string.Equals(coding, "base64", StringComparison.OrdinalIgnoreCase)
+        )
+            return null;
+        return PictureTypes.Contains(type, StringComparer.OrdinalIgnoreCase) && IsHarmlessPicture(trimmed[(comma + 1)..]) ? trimmed : null;
+    }
+
     /// <summary>Whether a picture inside the drawing is one, and no larger than a picture may be.</summary>
-    private static bool IsHarmlessPicture(string reference)
+    private static bool IsHarmlessPicture(string base64)
     {
         try
         {
-            using var data = SKData.CreateCopy(Convert.FromBase64String(reference[(reference.IndexOf(',') + 1)..]));
+            using var data = SKData.CreateCopy(Convert.FromBase64String(base64));
             using var codec = SKCodec.Create(data);
             return codec is not null && (long)codec.Info.Width * codec.Info.Height <= PictureReader.MostPixels;
         }
@@ -180,17 +191,8 @@ public static partial class SvgCleaner
     {
         try
         {
-            using var reader = XmlReader.Create(
-                new MemoryStream(bytes),
-                new()
-                {
-                    DtdProcessing = DtdProcessing.Ignore,
-                    XmlResolver = null,
-                    MaxCharactersInDocument = MostBytes,
-                    IgnoreComments = true,
-                    IgnoreProcessingInstructions = true,
-                }
-            );
+            Measure(bytes);
+            using var reader = ReaderOf(bytes);
             return XElement.Load(reader);
         }
         catch (XmlException exception)
@@ -200,6 +202,32 @@ public static partial class SvgCleaner
                     + "Fenster does not read. Save it anew as plain SVG, or as PNG, and try again."
             );
         }
+    }
+
+    private static XmlReader ReaderOf(byte[] bytes) =>
+        XmlReader.Create(
+            new MemoryStream(bytes),
+            new()
+            {
+                DtdProcessing = DtdProcessing.Ignore,
+                XmlResolver = null,
+                MaxCharactersInDocument = MostBytes,
+                IgnoreComments = true,
+                IgnoreProcessingInstructions = true,
+            }
+        );
+
+    /// <summary>Refuses what is too deep or has too many parts while it is read, before a tree is made of it.</summary>
+    private static void Measure(byte[] bytes)
+    {
+        using var reader = ReaderOf(bytes);
+        var elements = 0;
+        while (reader.Read())
+            if (
+                reader.NodeType == XmlNodeType.Element
+                && (reader.Depth > DeepestElement || ++elements > MostElements || reader.AttributeCount > MostAttributes)
+            )
+                throw new PictureRefused(TooManyParts);
     }
 
     private static XElement? CleanElement(XElement element, int depth, ref int count)
@@ -212,9 +240,14 @@ public static partial class SvgCleaner
         foreach (var attribute in element.Attributes())
             if (CleanAttribute(attribute) is { } kept)
                 clean.Add(kept);
-        // A style sheet that reaches outside or acts goes as a whole; a picture without its data too.
-        if (clean.Name.LocalName == "style" && (OutsideUrl().IsMatch(element.Value) || ActingStyle().IsMatch(element.Value)))
-            return null;
+        if (clean.Name.LocalName == "style")
+        {
+            // A sheet in pieces, with elements between them, is no style that anybody draws with.
+            if (element.HasElements || StyleCleaner.CleanSheet(element.Value) is not { Length: > 0 } sheet)
+                return null;
+            clean.Add(new XText(sheet));
+            return clean;
+        }
         if (clean.Name.LocalName is "image" or "use" && clean.Attribute("href") is null)
             return null;
         foreach (var node in element.Nodes())
@@ -233,14 +266,12 @@ public static partial class SvgCleaner
         if (attribute.IsNamespaceDeclaration)
             return null;
         if (name == XLink + "href" || name == "href")
-            return HarmlessReference().IsMatch(value) && (value.TrimStart().StartsWith('#') || IsHarmlessPicture(value))
-                ? new("href", value.Trim())
-                : null;
+            return HarmlessReference(value) is { } reference ? new("href", reference) : null;
         if (name.Namespace == XNamespace.Xml && name.LocalName is "space" or "lang")
             return new(attribute);
         if (name.Namespace != XNamespace.None || name.LocalName.StartsWith("on", StringComparison.OrdinalIgnoreCase))
             return null;
-        return OutsideUrl().IsMatch(value) || ActingStyle().IsMatch(value) ? null : new(name.LocalName, value);
+        return StyleCleaner.IsHarmless(value) ? new(name.LocalName, value) : null;
     }
 
     /// <summary>The drawing's own size: width and height where they are lengths, otherwise its view box.</summary>

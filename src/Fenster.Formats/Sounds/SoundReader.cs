@@ -37,7 +37,7 @@ public static class SoundReader
             "webm" => ("webm", WithoutWords(bytes)),
             "ogg" => (
                 "ogg",
-                OggCleaner.Blank(bytes)
+                OggCleaner.Blank(bytes) && IsOggSound(bytes)
                     ? bytes
                     : throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.")
             ),
@@ -69,6 +69,16 @@ public static class SoundReader
         return new(hash, extension, clean);
     }
 
+    /// <summary>Whether the first packet of an Ogg file is that of a sound: Vorbis, Opus, FLAC or Speex.</summary>
+    private static bool IsOggSound(ReadOnlySpan<byte> file)
+    {
+        var packet = file[Math.Min(file.Length, 27 + file[26])..];
+        return packet.StartsWith("\u0001vorbis"u8)
+            || packet.StartsWith("OpusHead"u8)
+            || packet.StartsWith("\u007FFLAC"u8)
+            || packet.StartsWith("Speex   "u8);
+    }
+
     private static string HashOf(byte[] bytes) => Convert.ToHexStringLower(SHA256.HashData(bytes));
 
     private static string? Kind(ReadOnlySpan<byte> bytes) =>
@@ -83,17 +93,15 @@ public static class SoundReader
             _ => null,
         };
 
-    /// <summary>Without the ID3 tags before and behind an MP3, which tell of names and places.</summary>
+    /// <summary>An MP3 without the tags that tell of names and places.</summary>
     private static byte[] WithoutTags(byte[] bytes)
     {
-        var (start, end) = (0, bytes.Length);
-        // ID3v2: its length in four bytes of seven bits.
-        if (bytes.AsSpan().StartsWith("ID3"u8))
-            start = Math.Min(end, 10 + (bytes[6] << 21 | bytes[7] << 14 | bytes[8] << 7 | bytes[9]));
-        if (end - start > 128 && bytes.AsSpan(end - 128).StartsWith("TAG"u8))
-            end -= 128;
-        return end - start > 100
-            ? bytes[start..end]
+        // ID3v2, whose pictures may look like frames: its length in four bytes of seven bits.
+        var start = bytes.AsSpan().StartsWith("ID3"u8)
+            ? Math.Min(bytes.Length, 10 + (bytes[6] << 21 | bytes[7] << 14 | bytes[8] << 7 | bytes[9]))
+            : 0;
+        return Mp3Cleaner.Frames(bytes.AsSpan(start)) is { Length: > 0 } frames
+            ? frames
             : throw new SoundRefused("There is no sound in this file, only its description. Choose another one.");
     }
 
@@ -102,7 +110,7 @@ public static class SoundReader
     {
         using var clean = new MemoryStream();
         clean.Write("RIFF\0\0\0\0WAVE"u8);
-        var hasSamples = false;
+        var (hasFormat, hasSamples) = (false, false);
         var at = 12;
         while (bytes.Length - at >= 8)
         {
@@ -113,20 +121,33 @@ public static class SoundReader
             // A chunk of odd length has a byte behind it that counts for nothing.
             var whole = chunk[..Math.Min(chunk.Length, 8 + (int)length + (int)(length & 1))];
             var isSamples = chunk.StartsWith("data"u8);
+            if (chunk.StartsWith("fmt "u8) && !IsFormat(whole[8..]))
+                throw new SoundRefused($"This is not a sound that Fenster can read, or it is damaged. {WayOut}");
+            hasFormat |= chunk.StartsWith("fmt "u8);
             if (isSamples || chunk.StartsWith("fmt "u8) || chunk.StartsWith("fact"u8))
                 clean.Write(whole);
-            hasSamples |= isSamples;
+            hasSamples |= isSamples && length > 0;
             at += whole.Length;
         }
-        if (!hasSamples)
+        if (!hasFormat || !hasSamples)
             throw new SoundRefused("There is no sound in this file. Choose another one.");
         var file = clean.ToArray();
         BinaryPrimitives.WriteUInt32LittleEndian(file.AsSpan(4), (uint)file.Length - 8);
         return file;
     }
 
+    /// <summary>Whether a format is of samples that are known: integers, floats, A-law, µ-law or the extensible form.</summary>
+    private static bool IsFormat(ReadOnlySpan<byte> format) =>
+        format.Length >= 16
+        && BinaryPrimitives.ReadUInt16LittleEndian(format) is 1 or 3 or 6 or 7 or 0xFFFE
+        && BinaryPrimitives.ReadUInt16LittleEndian(format[2..]) is >= 1 and <= 16
+        && BinaryPrimitives.ReadUInt32LittleEndian(format[4..]) is >= 1000 and <= 400_000;
+
     private static byte[] WithoutWords(byte[] bytes)
     {
+        // The number of a segment, in which all that is heard or seen lies.
+        if (bytes.AsSpan().IndexOf((ReadOnlySpan<byte>)[0x18, 0x53, 0x80, 0x67]) < 0)
+            throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
         WebMCleaner.Blank(bytes);
         return bytes;
     }
@@ -137,10 +158,11 @@ public static class SoundReader
     /// </summary>
     private static byte[] WithoutUserData(byte[] bytes)
     {
+        var (hasIndex, hasContent) = (false, false);
         Blank(bytes, 0, bytes.Length, depth: 0);
-        return bytes;
+        return hasIndex && hasContent ? bytes : throw new SoundRefused("There is nothing to hear or see in this file. Choose another one.");
 
-        static void Blank(byte[] file, int start, int end, int depth)
+        void Blank(byte[] file, int start, int end, int depth)
         {
             var at = start;
             while (end - at >= 8)
@@ -153,7 +175,9 @@ public static class SoundReader
                 if (length < 8 || length > (ulong)(end - at))
                     throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
                 var type = file.AsSpan(at + 4, 4);
-                if (type.SequenceEqual("udta"u8) || type.SequenceEqual("meta"u8))
+                hasIndex |= type.SequenceEqual("moov"u8);
+                hasContent |= type.SequenceEqual("mdat"u8) || type.SequenceEqual("moof"u8);
+                if (type.SequenceEqual("udta"u8) || type.SequenceEqual("meta"u8) || type.SequenceEqual("uuid"u8))
                 {
                     "free"u8.CopyTo(type);
                     file.AsSpan(at + 8, (int)length - 8).Clear();

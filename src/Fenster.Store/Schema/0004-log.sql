@@ -58,9 +58,25 @@ create table activity_subject (
 create table media_use (
     hash        text    not null,
     activity_id integer not null references activity (id),
+    is_shown    integer not null, -- whether it is shown or played, not only what a prepared picture was made from
     primary key (hash, activity_id)
 ) without rowid;
 create index media_use_of_activity on media_use (activity_id);
+
+-- Who brought a file in: it answers to them alone until an activity shows it.
+create table media_owner (
+    hash       text    not null references media (hash),
+    teacher_id integer not null references teacher (id),
+    primary key (hash, teacher_id)
+) without rowid;
+insert into media_owner (hash, teacher_id)
+select hash, teacher_id
+from shelf
+union
+select media.hash, activity.teacher_id
+from media
+join activity on instr(activity.draft, media.hash) > 0
+    or exists (select 1 from revision where revision.activity_id = activity.id and instr(revision.document, media.hash) > 0);
 
 -- What a draft was: the last state in each ten minutes in which it was saved, and each that was gone back from.
 create table kept_version (

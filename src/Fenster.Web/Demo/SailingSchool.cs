@@ -31,7 +31,7 @@ internal static class SailingSchool
         var names = JsonSerializer.Deserialize<string[]>(File.ReadAllText(Path.Combine(folder, "class.json")))!;
         foreach (var file in Directory.EnumerateFiles(Path.Combine(folder, "activities"), "*.json").Order(StringComparer.Ordinal))
         {
-            var activity = ReadActivity(file, folder, services.GetRequiredService<Media>());
+            var activity = ReadActivity(file, folder, services.GetRequiredService<Media>(), teacher.Id);
             var document = ActivityDocument.Write(activity);
             var id = services.GetRequiredService<Drafts>().Add(teacher.Id, activity, document);
             publications.Publish(id, document);
@@ -40,25 +40,29 @@ internal static class SailingSchool
     }
 
     /// <summary>An activity whose pictures and sounds are named by their files.</summary>
-    private static Activity ReadActivity(string file, string folder, Media media)
+    private static Activity ReadActivity(string file, string folder, Media media, long teacher)
     {
         var document = JsonNode.Parse(File.ReadAllText(file))!;
-        StoreFiles(document, folder, media);
+        StoreFiles(document, folder, media, teacher);
         return ActivityDocument.Read(document.ToJsonString());
     }
 
-    private static void StoreFiles(JsonNode? node, string folder, Media media)
+    private static void StoreFiles(JsonNode? node, string folder, Media media, long teacher)
     {
         if (node is JsonArray items)
             foreach (var item in items)
-                StoreFiles(item, folder, media);
+                StoreFiles(item, folder, media, teacher);
         if (node is not JsonObject fields)
             return;
         foreach (var (name, value) in fields.ToList())
             if (name is "media" or "captions")
-                fields[name] = Store(media, folder, (string)value!);
+            {
+                var hash = Store(media, folder, (string)value!);
+                media.Give(hash, teacher);
+                fields[name] = hash;
+            }
             else
-                StoreFiles(value, folder, media);
+                StoreFiles(value, folder, media, teacher);
     }
 
     /// <returns>The hash under which the file is stored.</returns>

@@ -8,9 +8,10 @@ using Fenster.Store;
 namespace Fenster.Web.Hosting;
 
 /// <summary>Activities as single files, out and in. What comes in goes the way of every upload.</summary>
-public sealed class Bundles(Media media)
+public sealed class Bundles(Media media, MediaUpload upload)
 {
-    public byte[] Pack(Draft draft)
+    /// <summary>A bundle is made on the disk, so that memory holds one file of it.</summary>
+    public FileStream Pack(Draft draft)
     {
         var files = Bundle
             .HashesIn(draft.Document)
@@ -21,29 +22,31 @@ public sealed class Bundles(Media media)
                 Path.GetExtension(found.File!.Path).TrimStart('.'),
                 File.ReadAllBytes(found.File.Path)
             ));
-        using var stream = new MemoryStream();
-        new Bundle(draft.Document, [.. files]).Write(stream);
-        return stream.ToArray();
+        var stream = TemporaryFile.New();
+        new Bundle(draft.Document, files).Write(stream);
+        stream.Position = 0;
+        return stream;
     }
 
     /// <summary>Stores what a bundle shows and plays, and gives its activity with the names under which that is stored here.</summary>
+    /// <param name="bundle">Can be read at any place.</param>
     /// <exception cref="BundleRefused">It is no bundle, or lacks a file that the activity names.</exception>
     /// <exception cref="DocumentRefused">Its activity can't be read.</exception>
     /// <exception cref="PictureRefused">One of its pictures can't be read.</exception>
     /// <exception cref="SoundRefused">One of its sounds, videos or captions can't be read.</exception>
-    public (Activity Activity, string Document) Unpack(byte[] bytes)
+    public async Task<(Activity Activity, string Document)> Unpack(Stream bundle, long teacher, CancellationToken stop)
     {
-        var bundle = Bundle.Read(bytes);
+        using var reader = new BundleReader(bundle);
         // Read before anything is stored, so that a refused bundle leaves nothing behind.
-        _ = ActivityDocument.Read(bundle.Document);
-        var named = Bundle.HashesIn(bundle.Document);
-        if (Missing(named.Except(bundle.Files.Select(file => file.Hash))) is var missing and > 0)
+        _ = ActivityDocument.Read(reader.Document);
+        var named = Bundle.HashesIn(reader.Document);
+        if (Missing(named.Except(reader.Hashes)) is var missing and > 0)
             throw new BundleRefused($"The bundle lacks {missing} {(missing == 1 ? "file" : "files")} that its activity shows or plays.");
-        var stored = bundle
-            .Files.Where(file => named.Contains(file.Hash))
-            .DistinctBy(file => file.Hash)
-            .ToDictionary(file => file.Hash, Keep);
-        var document = Bundle.Renamed(bundle.Document, stored);
+        var stored = new Dictionary<string, string>();
+        // One file after the other, each in its turn among all uploads.
+        foreach (var hash in named.Intersect(reader.Hashes))
+            stored[hash] = await upload.InTurn(teacher, BundleReader.MostFile, () => reader.File(hash), file => Keep(teacher, file), stop);
+        var document = Bundle.Renamed(reader.Document, stored);
         var activity = ActivityDocument.Read(document);
         return (activity, ActivityDocument.Write(activity, document));
     }
@@ -53,26 +56,31 @@ public sealed class Bundles(Media media)
 
     private int Missing(IEnumerable<string> hashes) => hashes.Count(hash => media.Largest(hash) is null);
 
-    private string Keep(BundledFile file)
+    private string Keep(long teacher, BundledFile file)
     {
-        switch (file.Extension)
-        {
-            case "vtt":
-                return Keep(CaptionsReader.Read(file.Bytes));
-            case "mp4":
-                return Keep(SoundReader.ReadVideo(file.Bytes));
-            case "mp3" or "ogg" or "wav" or "m4a" or "webm":
-                return Keep(file.Bytes.Length > SoundReader.MostBytes ? SoundReader.ReadVideo(file.Bytes) : SoundReader.Read(file.Bytes));
-            default:
-                var picture = PictureReader.Read(file.Bytes);
-                media.Save(picture, file.Bytes);
-                return picture.Hash;
-        }
+        var hash = Store(file);
+        media.Give(hash, teacher);
+        return hash;
     }
 
-    private string Keep(PreparedSound sound)
+    private string Store(BundledFile file)
     {
-        media.Save(sound);
-        return sound.Hash;
+        PreparedSound? played = file.Extension switch
+        {
+            "vtt" => CaptionsReader.Read(file.Bytes),
+            "mp4" => SoundReader.ReadVideo(file.Bytes),
+            "mp3" or "ogg" or "wav" or "m4a" or "webm" => file.Bytes.Length > SoundReader.MostBytes
+                ? SoundReader.ReadVideo(file.Bytes)
+                : SoundReader.Read(file.Bytes),
+            _ => null,
+        };
+        if (played is not null)
+        {
+            media.Save(played);
+            return played.Hash;
+        }
+        var picture = PictureReader.Read(file.Bytes);
+        media.Save(picture, file.Bytes);
+        return picture.Hash;
     }
 }

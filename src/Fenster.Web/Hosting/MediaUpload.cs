@@ -8,36 +8,40 @@ using Microsoft.AspNetCore.Http.Features;
 namespace Fenster.Web.Hosting;
 
 /// <summary>
-/// Takes pictures, sounds, videos and captions in, one at a time, so that a whole class of uploads crowds out neither other requests
-/// nor the memory.
+/// Takes pictures, sounds, videos and captions in. One file of a person is worked on at a time, and of all large ones one, so
+/// that nobody waits for another's and memory holds few.
 /// </summary>
 public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
 {
     private const long MostHeardOut = 300L * 1024 * 1024;
 
-    private const long LargeFile = 16L * 1024 * 1024;
+    private const long LargeFile = 4L * 1024 * 1024;
+    private const int MostSmallAtOnce = 4;
 
-    private readonly SemaphoreSlim room = new(1);
+    private readonly SemaphoreSlim large = new(1);
+    private readonly SemaphoreSlim small = new(MostSmallAtOnce);
+    private readonly PerPerson turns = new();
 
     /// <param name="isLabel">Whether it becomes a label: trimmed, and as high as all of them.</param>
     /// <param name="name">What the picture is called on the teacher's shelf; null for one that does not go there.</param>
     /// <exception cref="PictureRefused">The body is no picture that can be used.</exception>
     public Task<MediaSize> Take(HttpContext context, string? name, bool isLabel) => Receive(context, PictureReader.MostBytes, bytes =>
         {
-            var picture = Keep(bytes, isLabel);
+            var picture = Keep(context.User.TeacherId(), bytes, isLabel);
             if (name is not null)
                 shelf.Put(context.User.TeacherId(), picture.Hash, name);
             return picture;
         });
 
     /// <summary>Makes a label of a picture that is stored.</summary>
-    public Task<MediaSize> LabelOf(string hash, CancellationToken stop) =>
-        InTurn(() => media.Original(hash), bytes => Keep(bytes, isLabel: true), stop);
+    public Task<MediaSize> LabelOf(long teacher, string hash, CancellationToken stop) =>
+        InTurn(teacher, LargeFile, () => media.Original(hash), bytes => Keep(teacher, bytes, isLabel: true), stop);
 
-    private MediaSize Keep(byte[] bytes, bool isLabel)
+    private MediaSize Keep(long teacher, byte[] bytes, bool isLabel)
     {
         var picture = isLabel ? PictureReader.ReadLabel(bytes) : PictureReader.Read(bytes);
         media.Save(picture, bytes);
+        media.Give(picture.Hash, teacher);
         return new()
         {
             Hash = picture.Hash,
@@ -48,21 +52,23 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
 
     /// <returns>The hash under which the sound is stored.</returns>
     /// <exception cref="SoundRefused">The body is no sound that can be used.</exception>
-    public Task<string> TakeSound(HttpContext context) => Receive(context, PictureReader.MostBytes, bytes => Keep(SoundReader.Read(bytes)));
+    public Task<string> TakeSound(HttpContext context) =>
+        Receive(context, PictureReader.MostBytes, bytes => Keep(context, SoundReader.Read(bytes)));
 
     /// <returns>The hash under which the video is stored.</returns>
     /// <exception cref="SoundRefused">The body is no video that can be used.</exception>
     public Task<string> TakeVideo(HttpContext context) =>
-        Receive(context, SoundReader.MostVideoBytes, bytes => Keep(SoundReader.ReadVideo(bytes)));
+        Receive(context, SoundReader.MostVideoBytes, bytes => Keep(context, SoundReader.ReadVideo(bytes)));
 
     /// <returns>The hash under which the captions are stored.</returns>
     /// <exception cref="SoundRefused">The body is no captions that can be used.</exception>
     public Task<string> TakeCaptions(HttpContext context) =>
-        Receive(context, PictureReader.MostBytes, bytes => Keep(CaptionsReader.Read(bytes)));
+        Receive(context, PictureReader.MostBytes, bytes => Keep(context, CaptionsReader.Read(bytes)));
 
-    private string Keep(PreparedSound sound)
+    private string Keep(HttpContext context, PreparedSound sound)
     {
         media.Save(sound);
+        media.Give(sound.Hash, context.User.TeacherId());
         return sound.Hash;
     }
 
@@ -70,16 +76,11 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
     private async Task<T> Receive<T>(HttpContext context, int most, Func<byte[], T> take)
     {
         context.Features.GetRequiredFeature<IHttpMaxRequestBodySizeFeature>().MaxRequestBodySize = MostHeardOut;
-        await using var waiting = new FileStream(
-            Path.Combine(Path.GetTempPath(), Path.GetRandomFileName()),
-            FileMode.CreateNew,
-            FileAccess.ReadWrite,
-            FileShare.None,
-            81920,
-            FileOptions.DeleteOnClose | FileOptions.Asynchronous
-        );
+        await using var waiting = TemporaryFile.New();
         await ReadBody(context, most, waiting);
         return await InTurn(
+            context.User.TeacherId(),
+            waiting.Length,
             () =>
             {
                 var bytes = new byte[waiting.Length];
@@ -92,18 +93,22 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
         );
     }
 
-    private async Task<T> InTurn<T>(Func<byte[]> read, Func<byte[], T> take, CancellationToken stop)
+    /// <summary>Works on a file when it is its turn: one of a person at a time, and one large one of all.</summary>
+    /// <param name="length">About how many bytes it has.</param>
+    /// <param name="stop">Ends the waiting, and the work between reading and taking.</param>
+    public async Task<TOut> InTurn<TIn, TOut>(long person, long length, Func<TIn> read, Func<TIn, TOut> take, CancellationToken stop)
     {
+        using var own = await turns.Enter(person, stop);
+        var room = length > LargeFile ? large : small;
         await room.WaitAsync(stop);
-        long length = 0;
         try
         {
             return await Task.Run(
                 () =>
                 {
-                    var bytes = read();
-                    length = bytes.Length;
-                    return take(bytes);
+                    var given = read();
+                    stop.ThrowIfCancellationRequested();
+                    return take(given);
                 },
                 stop
             );
@@ -111,7 +116,7 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
         finally
         {
             // Large files in a row would each be kept until memory runs short; so they go while others are served.
-            if (length > LargeFile)
+            if (room == large)
                 GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: false);
             room.Release();
         }
@@ -138,7 +143,11 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
             );
     }
 
-    public void Dispose() => room.Dispose();
+    public void Dispose()
+    {
+        large.Dispose();
+        small.Dispose();
+    }
 }
 
 internal static partial class MediaEndpoints
@@ -162,17 +171,23 @@ internal static partial class MediaEndpoints
     {
         app.MapGet("/media/{hash}/{width:int}", (string hash, int width, Media media, HttpContext context) =>
         {
-            if (!Hash.IsMatch(hash) || media.Find(hash, width) is not { } file)
+            // What nothing shows, such as a picture under cover patches, answers to its teacher alone.
+            if (!Hash.IsMatch(hash) || !(media.IsShown(hash) || (context.User.IsTeacher() && media.IsOf(hash, context.User.TeacherId()))))
                 return Results.NotFound();
-            context.Response.Headers.CacheControl = "public, max-age=31536000, immutable";
+            if (media.Find(hash, width) is not { } file)
+                return Results.NotFound();
+            context.Response.Headers.CacheControl = $"{(media.IsShown(hash) ? "public" : "private")}, max-age=31536000, immutable";
+            context.Response.Headers["Cross-Origin-Resource-Policy"] = "same-origin";
             context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
             return Results.File(file.Path, file.ContentType, enableRangeProcessing: true);
         });
         app.MapGet("/activities/{id:long}/bundle", (long id, Drafts drafts, Bundles bundles, HttpContext context) =>
-                drafts.Find(context.User.TeacherId(), id) is { } draft
+            {
+                context.Response.Headers.CacheControl = "no-store";
+                return drafts.Find(context.User.TeacherId(), id) is { } draft
                     ? Results.File(bundles.Pack(draft), "application/zip", $"{FileName(draft.Title)}.zip")
-                    : Results.NotFound()
-            )
+                    : Results.NotFound();
+            })
             .RequireAuthorization();
         app.MapPost("/pictures", async (string? name, bool? label, MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
             {

@@ -29,8 +29,15 @@ public sealed class Starters(Media media, IPictureSearch search)
     private static readonly RevealRules AfterEachCheck = new() { Marks = Moment.Checked, Feedback = Moment.Checked };
 
     /// <returns>The activity under a title; null when there is no such starter.</returns>
-    public Activity? Make(string name, string title) =>
-        All.Any(starter => starter.Name == name) ? Activity(name) with { Title = title } : null;
+    public Activity? Make(string name, string title, long teacher)
+    {
+        if (All.All(starter => starter.Name != name))
+            return null;
+        var activity = Activity(name) with { Title = title };
+        foreach (var picture in activity.Panes.Select(pane => pane.Picture).OfType<Picture>())
+            media.Give(picture.Media, teacher);
+        return activity;
+    }
 
     private Activity Activity(string name) =>
         name switch

@@ -15,7 +15,8 @@ namespace Fenster.Web.Pages;
 // For activities that come in as files.
 [RequestSizeLimit(MostBundle)]
 [RequestFormLimits(MultipartBodyLengthLimit = MostBundle)]
-public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bundles) : PageModel
+public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bundles, Deletions deletions, ILogger<ActivitiesModel> log)
+    : PageModel
 {
     public IReadOnlyList<Card> Cards { get; private set; } = [];
     public string? Problem { get; private set; }
@@ -97,7 +98,7 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
                 IsStarter = false,
                 PrivateName = "",
             }
-            : starters.Make(from, title) ?? new() { Title = title, Panes = [new Pane { Id = "pane-1" }] };
+            : starters.Make(from, title, User.TeacherId()) ?? new() { Title = title, Panes = [new Pane { Id = "pane-1" }] };
 
     /// <summary>A copy of one of the teacher's activities.</summary>
     public IActionResult OnPostCopy(long id)
@@ -111,16 +112,31 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
         return Redirect($"/activities/{copy}");
     }
 
+    /// <summary>Title of the activity that was deleted just now; null when none was.</summary>
+    [TempData]
+    public string? DeletedTitle { get; set; }
+
+    /// <summary>Deletes an activity with all its work, which can be brought back for a while.</summary>
+    public IActionResult OnPostDelete(long id)
+    {
+        var title = drafts.TitleOf(User.TeacherId(), id);
+        if (title is null || !deletions.DeleteActivity(User.TeacherId(), id))
+            return NotFound();
+        Happenings.WasDeleted(log, User.TeacherId(), "activity", id);
+        DeletedTitle = title;
+        return RedirectToPage();
+    }
+
     /// <summary>Takes in an activity that was saved as a file.</summary>
     public async Task<IActionResult> OnPostBundleAsync(IFormFile? bundle)
     {
         try
         {
-            using var bytes = new MemoryStream();
             if (bundle is null)
                 throw new BundleRefused("Choose the file of an activity first.");
-            await bundle.CopyToAsync(bytes);
-            var (activity, document) = await Task.Run(() => bundles.Unpack(bytes.ToArray()));
+            // A form's file waits on the disk.
+            await using var stream = bundle.OpenReadStream();
+            var (activity, document) = await bundles.Unpack(stream, User.TeacherId(), HttpContext.RequestAborted);
             return Redirect($"/activities/{drafts.Add(User.TeacherId(), activity, document)}");
         }
         catch (Exception exception) when (exception is BundleRefused or DocumentRefused or PictureRefused or SoundRefused)

@@ -6,10 +6,8 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class FirstRunModel(Teachers teachers) : PageModel
+public sealed class FirstRunModel(Teachers teachers, Sessions sessions) : PageModel
 {
-    public const int ShortestPassword = 10;
-
     [BindProperty]
     public string? Name { get; set; }
 
@@ -28,13 +26,12 @@ public sealed class FirstRunModel(Teachers teachers) : PageModel
         Problem =
             name.Length is 0 or > 100 ? "Type your name, with up to 100 characters."
             : !new EmailAddressAttribute().IsValid(email) || email.Length > 200 ? "That is not an email address. Check it and try again."
-            : password.Length < ShortestPassword ? $"The password is too short. It needs at least {ShortestPassword} characters."
-            : null;
+            : NewPasswordModel.Fault(password);
         if (Problem is not null)
             return Page();
         if (teachers.AddFirst(email, name, SignInModel.Hasher.HashPassword(null!, password)) is not { } teacher)
             return Redirect("/sign-in");
-        await Person.SignIn(HttpContext, teacher);
+        await Person.SignIn(HttpContext, teacher, sessions);
         return Redirect("/activities");
     }
 }

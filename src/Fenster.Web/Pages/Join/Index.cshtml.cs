@@ -8,10 +8,8 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>A student's way in: a code, then a name.</summary>
-public sealed class JoinModel(Publications publications, Attempts attempts, WrongGuesses guesses) : PageModel
+public sealed class JoinModel(Publications publications, Attempts attempts, Guesses guesses, Joins joins) : PageModel
 {
-    public const int LongestName = 60;
-
     public string? Code { get; private set; }
     public string? Name { get; private set; }
     public string? Problem { get; private set; }
@@ -41,12 +39,17 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
     {
         if (Find(code) is not { } publication || IsClosed)
             return Page();
-        Name = string.Join(' ', (name ?? "").Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries));
-        Problem =
-            Name.Length == 0 ? "Type your name, so that your teacher knows whose work it is."
-            : Name.Length > LongestName ? $"That name is too long. It holds up to {LongestName} characters."
-            : Name.Any(char.IsControl) ? "That name has a character that can't be shown. Type it again."
-            : null;
+        (Name, var fault) = PersonName.Tidy(name);
+        Problem = fault switch
+        {
+            NameFault.Empty => "Type your name, so that your teacher knows whose work it is.",
+            NameFault.TooLong => $"That name is too long. It holds up to {PersonName.Longest} characters.",
+            NameFault.Unreadable => "That name has a character that can't be shown. Type it again.",
+            NameFault.MixedAlphabets => "That name mixes letters of two alphabets that look alike. Type it in one of them.",
+            null when joins.TooFast(HttpContext, publication.Id) =>
+                "Very many are joining at this moment. Wait a few seconds, then try again.",
+            _ => null,
+        };
         if (Problem is not null)
             return Page();
         if (attempts.Join(publication, Name, words) is not { } joined)
@@ -62,6 +65,7 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
                 : $"{Name} has begun on another device. Type the two words that your teacher gives you.";
             return Page();
         }
+        KnownDevice.Remember(HttpContext, "code");
         DeviceCookie.Set(HttpContext, publication, joined.Secret);
         return Redirect($"/do/{publication.Code}");
     }
@@ -71,9 +75,9 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Wron
         Code = JoinCode.Tidy(code);
         if (Code.Length == 0)
             return null;
-        if (guesses.TooMany(HttpContext, "code"))
+        if (guesses.Wait(HttpContext, "code") is { } wait)
         {
-            Problem = "Too many wrong codes came from here. Wait a minute, then try again.";
+            Problem = $"Too many wrong codes came from here. Wait {Math.Ceiling(wait.TotalSeconds)} seconds, then try again.";
             return null;
         }
         if (publications.ByCode(Code) is not { } publication)

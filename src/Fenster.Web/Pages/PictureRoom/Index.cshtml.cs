@@ -85,7 +85,12 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
-        if (wish?.Pictures is not { } hashes || hashes.Select(media.SizeOf).ToList() is not { } sizes || sizes.Contains(null))
+        if (
+            wish?.Pictures is not { } hashes
+            || !hashes.All(IsOpen)
+            || hashes.Select(media.SizeOf).ToList() is not { } sizes
+            || sizes.Any(size => size is not { Width: > 0 })
+        )
             throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
         var fresh = new FreshIds("pane", activity.Panes.Select(pane => pane.Id));
@@ -101,7 +106,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
-        if (wish?.Pictures is not { } hashes || hashes.Any(hash => media.SizeOf(hash) is null))
+        if (wish?.Pictures is not { } hashes || !hashes.All(hash => IsOpen(hash) && media.SizeOf(hash) is { Width: > 0 }))
             throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
         var (panes, index) = PanesAt(activity, wish.Pane);
@@ -109,7 +114,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
         var labels = new List<Label>();
         foreach (var (hash, i) in hashes.Select((hash, i) => (hash, i)))
         {
-            var face = await upload.LabelOf(hash, HttpContext.RequestAborted);
+            var face = await upload.LabelOf(User.TeacherId(), hash, HttpContext.RequestAborted);
             labels.Add(
                 new()
                 {
@@ -122,6 +127,9 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
         panes[index] = panes[index] with { Labels = [.. panes[index].Labels, .. labels] };
         return Keep(id, draft, wish.Version, activity with { Panes = [.. panes] });
     }
+
+    /// <summary>Whether this teacher may use a file: their own, or one that is shown anyway.</summary>
+    private bool IsOpen(string hash) => media.IsShown(hash) || media.IsOf(hash, User.TeacherId());
 
     /// <summary>Ids that are not taken: a word and a number.</summary>
     private sealed class FreshIds(string word, IEnumerable<string> taken)

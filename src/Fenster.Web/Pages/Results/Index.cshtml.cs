@@ -31,9 +31,9 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
     /// <param name="page">From 1; one that is not there stands for the nearest.</param>
     public IActionResult OnGet(long id, [FromQuery(Name = "page")] int page = 1)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+        if (drafts.TitleOf(User.TeacherId(), id) is not { } title)
             return NotFound();
-        (Id, Title) = (id, draft.Title);
+        (Id, Title) = (id, title);
         if (publications.OfActivity(id) is not { } publication)
             return Page();
         Code = publication.Code;
@@ -45,7 +45,7 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
 
     public IActionResult OnGetCsv(long id)
     {
-        if (drafts.Find(User.TeacherId(), id) is null)
+        if (drafts.TitleOf(User.TeacherId(), id) is null)
             return NotFound();
         var all = publications.OfActivity(id) is { } publication ? attempts.Page(publication.Id) : [];
         var csv = ResultsTable.Write(

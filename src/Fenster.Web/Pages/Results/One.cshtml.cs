@@ -14,7 +14,13 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>One student's picture with all marks, for the teacher.</summary>
-public sealed class OneStudentModel(Drafts drafts, Publications publications, Attempts attempts) : PageModel
+public sealed class OneStudentModel(
+    Drafts drafts,
+    Publications publications,
+    Attempts attempts,
+    Deletions deletions,
+    ILogger<OneStudentModel> log
+) : PageModel
 {
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
@@ -30,11 +36,11 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
 
     public IActionResult OnGet(long id, long attempt)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft || publications.OfActivity(id) is not { } publication)
+        if (drafts.TitleOf(User.TeacherId(), id) is not { } title || publications.OfActivity(id) is not { } publication)
             return NotFound();
         if (attempts.One(publication.Id, attempt) is not { } found)
             return NotFound();
-        (Id, Title, Attempt) = (id, draft.Title, found);
+        (Id, Title, Attempt) = (id, title, found);
         (Before, After) = attempts.Neighbours(publication.Id, found);
 
         var activity = publications.Activity(found.RevisionId);
@@ -68,10 +74,19 @@ public sealed class OneStudentModel(Drafts drafts, Publications publications, At
 
     public IActionResult OnPostLetIn(long id, long attempt)
     {
-        if (drafts.Find(User.TeacherId(), id) is null || publications.OfActivity(id) is not { } publication)
+        if (drafts.TitleOf(User.TeacherId(), id) is null || publications.OfActivity(id) is not { } publication)
             return NotFound();
         attempts.LetIn(publication.Id, attempt);
         return RedirectToPage();
+    }
+
+    /// <summary>Deletes the work, which can be brought back for a while.</summary>
+    public IActionResult OnPostDelete(long id, long attempt)
+    {
+        if (!deletions.DeleteAttempt(User.TeacherId(), id, attempt))
+            return NotFound();
+        Happenings.WasDeleted(log, User.TeacherId(), "attempt", attempt);
+        return Redirect($"/activities/{id}/results");
     }
 
     private static IEnumerable<Row> RowsOf(Pane pane, Core.Model.Response response, PaneScore score)

@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class SignInModel(Teachers teachers, WrongGuesses guesses) : PageModel
+public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses guesses, ILogger<SignInModel> log) : PageModel
 {
     internal static readonly PasswordHasher<Teacher> Hasher = new();
 
@@ -28,22 +28,26 @@ public sealed class SignInModel(Teachers teachers, WrongGuesses guesses) : PageM
     public async Task<IActionResult> OnPostAsync()
     {
         var email = (Email ?? "").Trim();
-        if (guesses.TooMany(HttpContext, "password"))
+        var account = email.ToLowerInvariant();
+        if (guesses.Wait(HttpContext, "password", account) is { } wait)
         {
-            Problem = "Too many wrong passwords. Wait a minute, then try again.";
+            Problem = $"Too many wrong passwords. Wait {Math.Ceiling(wait.TotalSeconds)} seconds, then try again.";
             return Page();
         }
         var teacher = teachers.ByEmail(email);
         var verified = Hasher.VerifyHashedPassword(null!, teacher?.PasswordHash ?? NobodysHash, Password ?? "");
         if (teacher is null || verified == PasswordVerificationResult.Failed)
         {
-            guesses.Add(HttpContext, "password");
+            guesses.Add(HttpContext, "password", account);
+            Happenings.SignInFailed(log, teacher?.Id ?? 0);
             Problem = "That email and password don't belong together. Check both and try again.";
             return Page();
         }
         if (verified == PasswordVerificationResult.SuccessRehashNeeded)
             teachers.ChangePassword(teacher.Id, Hasher.HashPassword(teacher, Password ?? ""));
-        await Person.SignIn(HttpContext, teacher);
+        KnownDevice.Remember(HttpContext, $"password {account}");
+        await Person.SignIn(HttpContext, teacher, sessions);
+        Happenings.SignedIn(log, teacher.Id);
         return LocalRedirect(Url.IsLocalUrl(Then) ? Then! : "/activities");
     }
 }

@@ -30,10 +30,13 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
     }
 
     /// <summary>The newest draft, for a window that has an older one.</summary>
-    public IActionResult OnGetDraft(long id) =>
-        drafts.Find(User.TeacherId(), id) is { } draft
+    public IActionResult OnGetDraft(long id)
+    {
+        Response.Headers.CacheControl = "no-store";
+        return drafts.Find(User.TeacherId(), id) is { } draft
             ? new JsonResult(new { draft.Version, document = JsonSerializer.Deserialize<JsonElement>(draft.Document) })
             : NotFound();
+    }
 
     /// <summary>The rules of one target as sentences; empty when the draft has no such target yet.</summary>
     /// <param name="pane">Counted from 0.</param>

@@ -1,0 +1,28 @@
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>What a teacher deleted and can still bring back.</summary>
+public sealed class DeletedModel(Deletions deletions, TimeProvider clock, ILogger<DeletedModel> log) : PageModel
+{
+    public IReadOnlyList<DeletedThing> All { get; private set; } = [];
+
+    public void OnGet() => All = deletions.Of(User.TeacherId());
+
+    public IActionResult OnPost(string? kind, long id)
+    {
+        var isBack =
+            kind == "activity" ? deletions.BringBackActivity(User.TeacherId(), id) : deletions.BringBackAttempt(User.TeacherId(), id);
+        if (!isBack)
+            return NotFound();
+        Happenings.BroughtBack(log, User.TeacherId(), kind == "activity" ? "activity" : "attempt", id);
+        return RedirectToPage();
+    }
+
+    /// <summary>For how many more days it can be brought back.</summary>
+    public int DaysLeft(DeletedThing deleted) =>
+        Math.Max(0, (int)Math.Ceiling((deleted.DeletedAt + Deletions.Grace - clock.GetUtcNow()).TotalDays));
+}

@@ -1,0 +1,40 @@
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>A new password by the link that an administrator gave.</summary>
+public sealed class NewPasswordModel(Teachers teachers, Sessions sessions, ILogger<NewPasswordModel> log) : PageModel
+{
+    public const int Shortest = 10;
+    private const int Longest = 200;
+
+    public Teacher? Teacher { get; private set; }
+    public string? Problem { get; private set; }
+
+    /// <summary>What keeps a password from being one; null when nothing does.</summary>
+    public static string? Fault(string? password) =>
+        password is not { Length: >= Shortest } ? $"The password is too short. It needs at least {Shortest} characters."
+        : password.Length > Longest ? $"The password is too long. It holds up to {Longest} characters."
+        : null;
+
+    public void OnGet(string secret)
+    {
+        Response.Headers.CacheControl = "no-store";
+        Teacher = teachers.ByLink(secret);
+    }
+
+    public async Task<IActionResult> OnPostAsync(string secret, string? password)
+    {
+        OnGet(secret);
+        if (Teacher is null || (Problem = Fault(password)) is not null)
+            return Page();
+        teachers.ChangePassword(Teacher.Id, SignInModel.Hasher.HashPassword(Teacher, password!));
+        sessions.EndAll(Teacher.Id);
+        Happenings.PasswordChanged(log, Teacher.Id, Teacher.Id);
+        await Person.SignIn(HttpContext, Teacher, sessions);
+        return Redirect("/activities");
+    }
+}
