@@ -27,9 +27,13 @@ public sealed class ResultsTableTests
     [InlineData("=HYPERLINK(\"x\")")]
     [InlineData("+1")]
     [InlineData("@cmd")]
+    [InlineData("＝1+1")]
+    [InlineData("＋1")]
+    [InlineData("－1")]
+    [InlineData("＠cmd")]
     public void A_name_is_never_a_formula(string name)
     {
         var line = Encoding.UTF8.GetString(ResultsTable.Write([new(name, Noon, null, null, null, null, null)])).Split("\r\n")[1];
-        Assert.DoesNotMatch("^\"?[=+@]", line);
+        Assert.DoesNotMatch("^\"?[=+@＝＋－＠]", line);
     }
 }

@@ -92,7 +92,7 @@ public sealed partial class BundleReader : IDisposable
                 throw new BundleRefused($"This is not an activity's file: it holds no {Bundle.DocumentName}.");
             Document = Encoding.UTF8.GetString(Unpack(document, MostDocument));
         }
-        catch (InvalidDataException)
+        catch (Exception exception) when (IsDamage(exception))
         {
             throw new BundleRefused(Unreadable);
         }
@@ -100,6 +100,9 @@ public sealed partial class BundleReader : IDisposable
 
     private const string Unreadable =
         "This file can't be read. An activity that was saved as a file ends in .zip; copy it again from where it came.";
+
+    // An archive that points to before its beginning or behind its end is damaged too, as each kind of stream puts it.
+    private static bool IsDamage(Exception exception) => exception is InvalidDataException or ArgumentOutOfRangeException or IOException;
 
     /// <summary>The file under a hash.</summary>
     /// <exception cref="KeyNotFoundException">There is none.</exception>
@@ -111,7 +114,7 @@ public sealed partial class BundleReader : IDisposable
         {
             return new(hash, MediaName.Match(entry.FullName).Groups[2].Value, Unpack(entry, MostFile));
         }
-        catch (InvalidDataException)
+        catch (Exception exception) when (IsDamage(exception))
         {
             throw new BundleRefused(Unreadable);
         }

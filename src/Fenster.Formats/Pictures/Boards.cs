@@ -19,7 +19,7 @@ public sealed record BoardWish(
     decimal From = 0,
     decimal To = 10,
     decimal Step = 1,
-    IReadOnlyList<string>? Names = null,
+    IReadOnlyList<string?>? Names = null,
     string Colour = "#ffffff"
 );
 
@@ -33,12 +33,15 @@ public static class Boards
     private const int MostNames = 8;
     private const string Ink = "#20242c";
 
+    private static List<string> NamesOf(BoardWish wish) =>
+        [.. (wish.Names ?? []).OfType<string>().Select(name => name.Trim()).Where(name => name.Length > 0)];
+
     /// <exception cref="PictureRefused">The numbers or names make no such board; the message says why.</exception>
     public static byte[] Draw(BoardWish wish)
     {
         if (wish.Colour is not ['#', ..] || wish.Colour.Length != 7 || wish.Colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") >= 0)
             throw new PictureRefused("The board's colour is not one. Choose it anew.");
-        var names = (wish.Names ?? []).Select(name => name.Trim()).Where(name => name.Length > 0).ToList();
+        var names = NamesOf(wish);
         if (names.Any(name => name.Length > 60))
             throw new PictureRefused("A name on a board has up to 60 characters.");
         return wish.Kind switch
@@ -62,7 +65,7 @@ public static class Boards
     public static (Scale? Scale, ImmutableArray<Target> Regions) Ready(BoardWish wish)
     {
         Axis Across(double left, double right, double y) => new(At(left, y), At(right, y), (double)wish.From, (double)wish.To);
-        var names = (wish.Names ?? []).Select(name => name.Trim()).Where(name => name.Length > 0).ToList();
+        var names = NamesOf(wish);
         SortRegion Sort(int i, Region region) =>
             new()
             {
@@ -125,11 +128,14 @@ public static class Boards
     /// <summary>The values of the marks, each exact: no step is added up twice.</summary>
     private static List<decimal> Marks(BoardWish wish)
     {
+        if (((decimal[])[wish.From, wish.To, wish.Step]).Any(number => Math.Abs(number) > Limits.LargestNumber))
+            throw new PictureRefused($"A board's numbers lie within {Limits.LargestNumber:0} on both sides of 0.");
         if (wish.Step <= 0)
             throw new PictureRefused("The step from mark to mark must be above 0.");
         if (wish.To <= wish.From)
             throw new PictureRefused("The board must end above the number where it begins.");
-        if ((wish.To - wish.From) / wish.Step > MostMarks)
+        // Multiplied, since a quotient by a very small step has no end.
+        if (wish.To - wish.From > wish.Step * MostMarks)
             throw new PictureRefused($"That makes more than {MostMarks} marks. Take a larger step.");
         return [.. Enumerable.Range(0, (int)((wish.To - wish.From) / wish.Step) + 1).Select(i => wish.From + i * wish.Step)];
     }

@@ -31,6 +31,7 @@ public static class ResultsTable
                     NewLine = "\r\n",
                     // A name such as "=1+1" stays a name when a spreadsheet opens the file.
                     InjectionOptions = InjectionOptions.Escape,
+                    InjectionCharacters = ['=', '@', '+', '-', '\t', '\r', '＝', '＠', '＋', '－'],
                 }
             )
         )

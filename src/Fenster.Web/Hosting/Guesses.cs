@@ -64,9 +64,9 @@ public sealed class Guesses(TimeProvider clock)
 
     private TimeSpan WaitOf(string key, int free)
     {
-        if (!counts.TryGet(key, out var count) || count.Wrong < free)
+        if (!counts.TryGet(key, out var count) || Math.Round(count.Wrong) < free)
             return TimeSpan.Zero;
-        var wait = TimeSpan.FromSeconds(Math.Min(LongestWait.TotalSeconds, Math.Pow(2, Math.Min(10, count.Wrong - free))));
+        var wait = TimeSpan.FromSeconds(Math.Min(LongestWait.TotalSeconds, Math.Pow(2, Math.Min(10, Math.Round(count.Wrong) - free))));
         return count.At + wait - clock.GetUtcNow();
     }
 }

@@ -1,6 +1,6 @@
 namespace Fenster.Web.Hosting;
 
-/// <summary>What browsers are told to forbid, on every response.</summary>
+/// <summary>What browsers are told to forbid, on every response; and the methods that no page uses.</summary>
 internal sealed class SecurityHeaders(RequestDelegate next)
 {
     private const string Rest =
@@ -15,7 +15,16 @@ internal sealed class SecurityHeaders(RequestDelegate next)
     public Task InvokeAsync(HttpContext context)
     {
         context.Response.OnStarting(Set, context.Response.Headers);
-        return next(context);
+        // No page asks in another way, and none would know an answer.
+        if (
+            HttpMethods.IsGet(context.Request.Method)
+            || HttpMethods.IsHead(context.Request.Method)
+            || HttpMethods.IsPost(context.Request.Method)
+        )
+            return next(context);
+        context.Response.StatusCode = StatusCodes.Status405MethodNotAllowed;
+        context.Response.Headers.Allow = "GET, HEAD, POST";
+        return Task.CompletedTask;
     }
 
     // When the response starts, since an error page is written to headers that were cleared before.

@@ -53,7 +53,11 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     /// <summary>Pictures, each for a new pane behind the pane that the room was opened for, or for a label on it.</summary>
     /// <param name="Pictures">Content hashes.</param>
     /// <param name="Names">What each shows, where it becomes a label.</param>
-    public sealed record Several(long Version, int Pane, IReadOnlyList<string>? Pictures, IReadOnlyList<string>? Names = null);
+    public sealed record Several(long Version, int Pane, IReadOnlyList<string?>? Pictures, IReadOnlyList<string?>? Names = null)
+    {
+        /// <summary>The hashes; none when one of them is missing.</summary>
+        public IReadOnlyList<string> Hashes => Pictures?.OfType<string>().ToList() is { } all && all.Count == Pictures.Count ? all : [];
+    }
 
     /// <summary>The panes, at least one, and the place of the one that is meant; one that is not there stands for the first.</summary>
     private static (Pane[] Panes, int Index) PanesAt(Activity activity, int pane)
@@ -86,7 +90,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
         if (
-            wish?.Pictures is not { } hashes
+            wish?.Hashes is not { Count: > 0 } hashes
             || !hashes.All(IsOpen)
             || hashes.Select(media.SizeOf).ToList() is not { } sizes
             || sizes.Any(size => size is not { Width: > 0 })
@@ -97,7 +101,8 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
         var added = sizes.Select(size => new Pane { Id = fresh.Next(), Picture = new(size!.Hash, size.Width, size.Height) }).ToList();
         // A first pane that has nothing yet is not left empty before them.
         var kept = activity.Panes.Where((pane, i) => i != wish.Pane || pane.Picture is not null || !pane.Targets.IsEmpty).ToList();
-        kept.InsertRange(Math.Min(kept.Count, kept.Count == activity.Panes.Length ? wish.Pane + 1 : wish.Pane), added);
+        var at = Math.Clamp(wish.Pane, 0, kept.Count);
+        kept.InsertRange(Math.Min(kept.Count, kept.Count == activity.Panes.Length ? at + 1 : at), added);
         return Keep(id, draft, wish.Version, activity with { Panes = [.. kept] });
     }
 
@@ -106,7 +111,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
-        if (wish?.Pictures is not { } hashes || !hashes.All(hash => IsOpen(hash) && media.SizeOf(hash) is { Width: > 0 }))
+        if (wish?.Hashes is not { Count: > 0 } hashes || !hashes.All(hash => IsOpen(hash) && media.SizeOf(hash) is { Width: > 0 }))
             throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
         var activity = ActivityDocument.Read(draft.Document);
         var (panes, index) = PanesAt(activity, wish.Pane);

@@ -74,7 +74,7 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
 
     public IActionResult OnPostSave(long id, [FromBody] Save? save)
     {
-        if (save is null)
+        if (save is not { Document.ValueKind: JsonValueKind.Object })
             throw new DocumentRefused("", "What was to be saved could not be read.");
         var activity = ActivityDocument.Read(save.Document.GetRawText());
         if (

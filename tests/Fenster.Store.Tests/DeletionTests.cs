@@ -1,0 +1,279 @@
+using System.Text;
+using Dapper;
+using Fenster.Core.Geometry;
+using Fenster.Core.Model;
+using Fenster.Formats.Documents;
+using Microsoft.Data.Sqlite;
+
+namespace Fenster.Store.Tests;
+
+/// <summary>Deleting, bringing back, being gone for good, and copies of a folder.</summary>
+public sealed class DeletionTests : IDisposable
+{
+    private const string Planted = "Wilhelmina Plantedname";
+
+    private readonly string root = Directory.CreateTempSubdirectory("fenster-").FullName;
+    private readonly MovedClock clock = new();
+    private readonly Database database;
+    private readonly Drafts drafts;
+    private readonly Publications publications;
+    private readonly Attempts attempts;
+    private readonly Deletions deletions;
+    private readonly Media media;
+    private readonly long teacher;
+
+    private sealed class MovedClock : TimeProvider
+    {
+        public TimeSpan Ahead { get; set; }
+
+        public override DateTimeOffset GetUtcNow() => base.GetUtcNow() + Ahead;
+    }
+
+    public DeletionTests()
+    {
+        database = new(Folder);
+        drafts = new(database, clock);
+        publications = new(database, clock);
+        attempts = new(database, publications, clock);
+        deletions = new(database, clock);
+        media = new(database, clock);
+        teacher = new Teachers(database, clock).Add("t@school.example", "T", "hash")!.Id;
+    }
+
+    private string Folder => Path.Combine(root, "data");
+
+    public void Dispose()
+    {
+        database.Dispose();
+        SqliteConnection.ClearAllPools();
+        Directory.Delete(root, recursive: true);
+    }
+
+    private static readonly string Hash = new('b', 64);
+
+    private async Task<(long Activity, Publication Publication, Attempt Attempt)> Worked(string student = Planted)
+    {
+        media.Save(new(Hash, 9, 9, [new(9, "png", [1, 2, 3])]), [7]);
+        media.Give(Hash, teacher);
+        var activity = new Activity
+        {
+            Title = "Plantedtitle",
+            Panes =
+            [
+                new Pane
+                {
+                    Id = "p",
+                    Picture = new(Hash, 9, 9),
+                    Targets = [new OpenNote { Id = "n", Region = new Circle(new(5, 5), 5) }],
+                },
+            ],
+        };
+        var document = ActivityDocument.Write(activity);
+        var id = drafts.Add(teacher, activity, document);
+        drafts.Save(teacher, id, 1, activity, document);
+        publications.Publish(id, document);
+        var publication = publications.OfActivity(id)!;
+        var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, student)!.Secret)!;
+        await attempts.Append(device, [new("k", "p", new TypeText("n", $"{Planted} wrote this"))], clock.GetUtcNow());
+        await attempts.HandIn(device, clock.GetUtcNow());
+        return (id, publication, attempts.Of(device)!);
+    }
+
+    private int FilesWith(string words) =>
+        Directory
+            .EnumerateFiles(Folder, "*", SearchOption.AllDirectories)
+            .Count(file =>
+            {
+                using var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+                using var bytes = new MemoryStream();
+                stream.CopyTo(bytes);
+                return bytes.ToArray().AsSpan().IndexOf(Encoding.UTF8.GetBytes(words)) >= 0;
+            });
+
+    [Fact]
+    public async Task A_deleted_activity_is_out_of_sight_and_can_be_brought_back()
+    {
+        var (id, publication, attempt) = await Worked();
+        Assert.False(deletions.DeleteActivity(teacher + 1, id));
+        Assert.True(deletions.DeleteActivity(teacher, id));
+        Assert.Empty(drafts.Page(teacher, [], null, false, 0, 9));
+        Assert.Null(drafts.Find(teacher, id));
+        Assert.Null(publications.ByCode(publication.Code));
+        Assert.Equal(("activity", "Plantedtitle"), (deletions.Of(teacher)[0].Kind, deletions.Of(teacher)[0].Name));
+        Assert.Empty(deletions.Of(teacher + 1));
+
+        clock.Ahead = Deletions.Grace - TimeSpan.FromHours(1);
+        Assert.Equal(0, deletions.Sweep());
+        Assert.False(deletions.BringBackActivity(teacher + 1, id));
+        Assert.True(deletions.BringBackActivity(teacher, id));
+        Assert.NotNull(publications.ByCode(publication.Code));
+        Assert.NotNull(attempts.One(publication.Id, attempt.Id)!.Handed);
+        Assert.NotNull(media.Largest(Hash));
+    }
+
+    [Fact]
+    public async Task After_thirty_days_nothing_of_it_is_left_in_any_file_of_the_folder()
+    {
+        var (id, publication, attempt) = await Worked();
+        Assert.NotEqual(0, FilesWith(Planted));
+        deletions.DeleteActivity(teacher, id);
+        clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
+        Assert.Equal(1, deletions.Sweep());
+        Assert.Equal(0, FilesWith(Planted));
+        Assert.Equal(0, FilesWith("Plantedtitle"));
+        Assert.Equal(0, FilesWith(publication.Code));
+        Assert.Null(attempts.One(publication.Id, attempt.Id));
+        Assert.Null(media.Largest(Hash));
+        Assert.Empty(Directory.GetFiles(Path.Combine(Folder, "media"), "*", SearchOption.AllDirectories));
+        Assert.False(deletions.BringBackActivity(teacher, id));
+        Assert.Equal(0, deletions.Sweep());
+    }
+
+    [Fact]
+    public async Task A_students_work_is_deleted_alone_and_its_name_is_free_meanwhile()
+    {
+        var (id, publication, attempt) = await Worked();
+        var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, "Ben")!.Secret)!;
+        Assert.True(deletions.DeleteAttempt(teacher, id, attempt.Id));
+        Assert.Equal(["Ben"], attempts.Page(publication.Id).Select(line => line.Name));
+        Assert.Null(attempts.One(publication.Id, attempt.Id));
+        Assert.NotNull(attempts.Of(device));
+        var again = attempts.Join(publication, Planted)!;
+        Assert.NotEqual(attempt.Id, again.Attempt.Id);
+        // Brought back, both are told apart.
+        Assert.True(deletions.BringBackAttempt(teacher, attempt.Id));
+        Assert.Equal(["Ben", Planted, $"{Planted} (brought back)"], attempts.Page(publication.Id).Select(line => line.Name));
+
+        deletions.DeleteAttempt(teacher, id, attempt.Id);
+        deletions.DeleteAttempt(teacher, id, again.Attempt.Id);
+        clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
+        Assert.Equal(2, deletions.Sweep());
+        Assert.Equal(0, FilesWith(Planted));
+        Assert.NotNull(drafts.Find(teacher, id));
+    }
+
+    [Fact]
+    public async Task A_work_that_is_deleted_while_it_is_worked_on_takes_nothing_more()
+    {
+        var (id, publication, _) = await Worked();
+        var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, "Ben")!.Secret)!;
+        await attempts.Append(device, [new("1", "p", new TypeText("n", "one"))], clock.GetUtcNow());
+        deletions.DeleteAttempt(teacher, id, device.AttemptId);
+        Assert.Equal(Shut.GivenAway, (await attempts.Append(device, [new("2", "p", new TypeText("n", "two"))], clock.GetUtcNow())).Shut);
+        Assert.Equal(Shut.GivenAway, (await attempts.HandIn(device, clock.GetUtcNow())).Shut);
+    }
+
+    [Fact]
+    public async Task A_copy_of_a_running_folder_opens_and_what_was_deleted_since_is_deleted_again()
+    {
+        var (id, publication, attempt) = await Worked();
+        var copy = Path.Combine(root, "copy");
+        Assert.Equal(2, Backup.Make(Folder, copy));
+        Assert.Contains("already", Assert.Throws<BackupRefused>(() => Backup.Make(Folder, copy)).Message);
+        Assert.Contains("no Fenster data", Assert.Throws<BackupRefused>(() => Backup.Make(root, Path.Combine(root, "x"))).Message);
+
+        deletions.DeleteAttempt(teacher, id, attempt.Id);
+        clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
+        deletions.Sweep();
+        var anew = Path.Combine(root, "anew");
+        Directory.CreateDirectory(anew);
+        File.Copy(Path.Combine(Folder, "deletions.log"), Path.Combine(anew, "deletions.log"));
+        Backup.Restore(copy, anew, clock);
+        using var restored = new Database(anew);
+        Assert.NotNull(new Drafts(restored, clock).Find(teacher, id));
+        Assert.Empty(new Attempts(restored, new Publications(restored, clock), clock).Page(publication.Id));
+        Assert.NotNull(new Media(restored, clock).Largest(Hash));
+        Assert.Contains("already", Assert.Throws<BackupRefused>(() => Backup.Restore(copy, anew, clock)).Message);
+        Assert.Contains("no backup", Assert.Throws<BackupRefused>(() => Backup.Restore(root, Path.Combine(root, "y"), clock)).Message);
+    }
+
+    [Fact]
+    public void A_copy_that_lacks_a_file_is_no_backup()
+    {
+        media.Save(new(Hash, 9, 9, [new(9, "png", [1, 2, 3])]), [7]);
+        File.Delete(media.Largest(Hash)!.Path);
+        Assert.Contains("lacks the file", Assert.Throws<BackupRefused>(() => Backup.Make(Folder, Path.Combine(root, "copy"))).Message);
+    }
+
+    [Fact]
+    public async Task The_work_of_a_teacher_who_leaves_goes_to_a_colleague_or_goes()
+    {
+        var teachers = new Teachers(database, clock);
+        var (id, _, _) = await Worked();
+        // Somebody has to administer.
+        Assert.False(teachers.Remove(teacher, heir: null));
+        var admin = teachers.Add("a@school.example", "A", "hash", Teacher.Administrator)!.Id;
+        Assert.True(teachers.Remove(teacher, heir: admin));
+        Assert.Null(teachers.ByEmail("t@school.example"));
+        Assert.NotNull(drafts.Find(admin, id));
+        Assert.True(media.IsOf(Hash, admin));
+        Assert.False(teachers.GiveRole(admin, Teacher.Plain));
+        Assert.False(teachers.Remove(admin, heir: null));
+        var other = teachers.Add("b@school.example", "B", "hash", Teacher.Administrator)!.Id;
+        Assert.True(teachers.Remove(admin, heir: null));
+        Assert.Null(drafts.Find(admin, id));
+        Assert.True(teachers.GiveRole(other, Teacher.Administrator));
+        // Somebody who left may be let in again.
+        Assert.NotNull(teachers.Add("t@school.example", "T", "hash"));
+        Assert.Null(teachers.Add("t@school.example", "T", "hash"));
+    }
+
+    [Fact]
+    public void A_session_ends_on_the_server_and_a_link_works_once_for_two_days()
+    {
+        var (teachers, sessions) = (new Teachers(database, clock), new Sessions(database, clock));
+        var (one, two) = (sessions.Begin(teacher), sessions.Begin(teacher));
+        Assert.Equal(teacher, sessions.TeacherOf(one)!.Id);
+        sessions.End(one);
+        Assert.Null(sessions.TeacherOf(one));
+        var three = sessions.Begin(teacher);
+        sessions.EndAll(teacher, but: three);
+        Assert.Null(sessions.TeacherOf(two));
+        Assert.NotNull(sessions.TeacherOf(three));
+
+        var link = teachers.MakeLink(teacher);
+        Assert.Equal(teacher, teachers.ByLink(link)!.Id);
+        Assert.Null(teachers.ByLink("another"));
+        teachers.ChangePassword(teacher, "new");
+        Assert.Null(teachers.ByLink(link));
+        var late = teachers.MakeLink(teacher);
+        clock.Ahead = Teachers.LinkWorks + TimeSpan.FromMinutes(1);
+        Assert.Null(teachers.ByLink(late));
+    }
+
+    [Fact]
+    public void What_lies_under_cover_patches_is_shown_by_nobody_else()
+    {
+        var teachers = new Teachers(database, clock);
+        var other = teachers.Add("b@school.example", "B", "hash")!.Id;
+        var source = new string('c', 64);
+        foreach (var hash in (string[])[Hash, source])
+        {
+            media.Save(new(hash, 9, 9, [new(9, "png", [1])]), [7]);
+            media.Give(hash, teacher);
+        }
+        Activity Of(string shown) =>
+            new()
+            {
+                Title = "T",
+                Panes =
+                [
+                    new Pane
+                    {
+                        Id = "p",
+                        Picture = new(shown, 9, 9) { Preparation = new(source, 9, 9) },
+                    },
+                ],
+            };
+        drafts.Add(teacher, Of(Hash), ActivityDocument.Write(Of(Hash)));
+        Assert.True(media.IsShown(Hash));
+        Assert.False(media.IsShown(source));
+        Assert.True(media.IsOf(source, teacher));
+        Assert.False(media.IsOf(source, other));
+        // Who has only heard of it can't show it.
+        drafts.Add(other, Of(source), ActivityDocument.Write(Of(source)));
+        Assert.False(media.IsShown(source));
+        drafts.Add(teacher, Of(source), ActivityDocument.Write(Of(source)));
+        Assert.True(media.IsShown(source));
+    }
+}
