@@ -118,7 +118,11 @@ public sealed class Deletions(Database database, TimeProvider clock)
                 .AsList()
         );
 
-    private sealed record Due(string Kind, long Id);
+    private sealed record Due
+    {
+        public required string Kind { get; init; }
+        public long Id { get; init; }
+    }
 
     private sealed record Gone(string Kind, long Id, DateTimeOffset At);
 

@@ -53,7 +53,7 @@ public sealed class DeletionTests : IDisposable
 
     private async Task<(long Activity, Publication Publication, Attempt Attempt)> Worked(string student = Planted)
     {
-        media.Save(new(Hash, 9, 9, [new(9, "png", [1, 2, 3])]), [7]);
+        media.Save(new(Hash, 9, 9, [new(9, "webp", [1, 2, 3])]), [7]);
         media.Give(Hash, teacher);
         var activity = new Activity
         {
@@ -190,7 +190,7 @@ public sealed class DeletionTests : IDisposable
     [Fact]
     public void A_copy_that_lacks_a_file_is_no_backup()
     {
-        media.Save(new(Hash, 9, 9, [new(9, "png", [1, 2, 3])]), [7]);
+        media.Save(new(Hash, 9, 9, [new(9, "webp", [1, 2, 3])]), [7]);
         File.Delete(media.Largest(Hash)!.Path);
         Assert.Contains("lacks the file", Assert.Throws<BackupRefused>(() => Backup.Make(Folder, Path.Combine(root, "copy"))).Message);
     }
@@ -249,7 +249,7 @@ public sealed class DeletionTests : IDisposable
         var source = new string('c', 64);
         foreach (var hash in (string[])[Hash, source])
         {
-            media.Save(new(hash, 9, 9, [new(9, "png", [1])]), [7]);
+            media.Save(new(hash, 9, 9, [new(9, "webp", [1])]), [7]);
             media.Give(hash, teacher);
         }
         Activity Of(string shown) =>

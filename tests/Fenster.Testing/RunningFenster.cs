@@ -12,15 +12,18 @@ public sealed class RunningFenster : IDisposable
     private Process process;
     private readonly bool demo;
     private readonly string? keptData;
+    private readonly string[] options;
 
     public string Data { get; }
     public Uri Address { get; private set; }
 
     /// <param name="demo">Whether the demo data is loaded.</param>
     /// <param name="data">A folder that stays; null for one of its own.</param>
+    /// <param name="options">More of the command line.</param>
     /// <exception cref="InvalidOperationException">It did not start.</exception>
-    public RunningFenster(bool demo = true, string? data = null)
+    public RunningFenster(bool demo = true, string? data = null, string[]? options = null)
     {
+        this.options = options ?? [];
         this.demo = demo;
         keptData = data;
         Data = data ?? Directory.CreateTempSubdirectory("fenster-").FullName;
@@ -74,7 +77,7 @@ public sealed class RunningFenster : IDisposable
             Environment.GetEnvironmentVariable("FENSTER_PROGRAM")
                 ?? Path.Combine(Repository, "src", "Fenster.Web", "bin", Configuration, "net10.0", "Fenster.Web.dll")
         );
-        foreach (var argument in (string[])["--data", Data, "--urls", urls])
+        foreach (var argument in (string[])["--data", Data, "--urls", urls, .. options])
             start.ArgumentList.Add(argument);
         if (demo)
         {

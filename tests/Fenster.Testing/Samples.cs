@@ -23,13 +23,13 @@ public static class Samples
             },
         };
 
-    /// <param name="media">Hash of a stored picture; one that is not stored will do where nobody looks at it.</param>
     /// <summary>A test after which everything shows.</summary>
     private static readonly Rules Test = new()
     {
         Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn },
     };
 
+    /// <param name="media">Hash of a stored picture; one that is not stored will do where nobody looks at it.</param>
     /// <param name="rules">Null for those of a test after which everything shows.</param>
     public static string Document(int zones, string? media = null, Rules? rules = null) =>
         ActivityDocument.Write(

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using Fenster.Testing;
@@ -54,6 +55,51 @@ public sealed class SecurityTests(Server server)
             ("then", "//elsewhere.example/")
         );
         Assert.Equal("/activities", response.Headers.Location!.ToString());
+    }
+
+    [Fact]
+    public async Task Scripts_of_the_build_before_are_served_for_two_weeks()
+    {
+        using var fenster = new RunningFenster();
+        var builds = Path.Combine(fenster.Data, "builds");
+        var now = Path.GetFileName(Assert.Single(Directory.GetDirectories(builds)));
+        foreach (var (build, began) in new[] { ("aaaaaaaaaaaa", 40), ("bbbbbbbbbbbb", 30) })
+        {
+            Directory.CreateDirectory(Path.Combine(builds, build, "js"));
+            await File.WriteAllTextAsync(Path.Combine(builds, build, "js", "late.js"), "export {}");
+            Directory.SetLastWriteTimeUtc(Path.Combine(builds, build), DateTime.UtcNow.AddDays(-began));
+        }
+        fenster.Kill();
+        fenster.Restart();
+        using var visitor = new Visitor(fenster.Address);
+        // The one was replaced thirty days ago, the other just now.
+        Assert.Equal(HttpStatusCode.NotFound, (await visitor.Get("/assets/aaaaaaaaaaaa/js/late.js")).StatusCode);
+        Assert.Equal("export {}", await visitor.Text("/assets/bbbbbbbbbbbb/js/late.js"));
+        Assert.Equal(HttpStatusCode.OK, (await visitor.Get($"/assets/{now}/js/http.js")).StatusCode);
+        foreach (var path in (string[])["/assets/bbbbbbbbbbbb/js/%2e%2e/%2e%2e/fenster.db", "/assets/bbbbbbbbbbbb/js/../../../fenster.db"])
+            Assert.Equal(HttpStatusCode.NotFound, (await visitor.Get(path)).StatusCode);
+    }
+
+    [Fact]
+    public async Task Behind_a_named_proxy_links_cookies_and_transport_are_those_of_the_outside()
+    {
+        using var http = new HttpClient(new SocketsHttpHandler { UseCookies = false });
+        HttpRequestMessage Request(Uri address)
+        {
+            var request = new HttpRequestMessage(HttpMethod.Get, new Uri(address, "/sign-in"));
+            request.Headers.Add("X-Forwarded-Proto", "https");
+            request.Headers.Add("X-Forwarded-For", "203.0.113.7");
+            return request;
+        }
+        // Nobody was named: what the headers say is not believed.
+        var plain = await http.SendAsync(Request(server.Fenster.Address));
+        Assert.False(plain.Headers.Contains("Strict-Transport-Security"));
+        using var fenster = new RunningFenster(options: ["--proxy", "127.0.0.1", "--address", "https://fenster.school.example"]);
+        var behind = await http.SendAsync(Request(fenster.Address));
+        Assert.Equal("max-age=31536000", Assert.Single(behind.Headers.GetValues("Strict-Transport-Security")));
+        Assert.All(behind.Headers.GetValues("Set-Cookie"), cookie => Assert.Contains("secure", cookie));
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        Assert.Contains("https://fenster.school.example/join/", await teacher.Text("/activities/1/share"));
     }
 
     [Fact]

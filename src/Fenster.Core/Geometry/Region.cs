@@ -20,6 +20,9 @@ public abstract record Region
     /// <summary>Area in square pu.</summary>
     public abstract double Area { get; }
 
+    /// <summary>What it costs to measure the region once, in corners.</summary>
+    internal int Corners => this is Polygon polygon ? polygon.Vertices.Length : 4;
+
     /// <summary>The stretches of a horizontal line that lie in the region, from left to right, in pu; none where it misses.</summary>
     internal abstract IEnumerable<(double From, double To)> Across(double y);
 

@@ -15,6 +15,9 @@ public static class Limits
     public const int MostCopies = 10_000;
     public const int MostCapacity = 10_000;
 
+    /// <summary>Regions to sort into on one pane.</summary>
+    public const int MostSortRegions = 200;
+
     /// <summary>Copies of one label without a limit of copies that may be used at once.</summary>
     public const int MostOfOneLabel = 200;
 

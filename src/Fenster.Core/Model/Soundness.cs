@@ -116,6 +116,8 @@ public static class Soundness
         }
         foreach (var fault in Twice(pane.Labels.Select(label => label.Id), $"{where}.labels", "label"))
             yield return fault;
+        if (pane.Targets.OfType<SortRegion>().Skip(Limits.MostSortRegions).Any())
+            yield return new($"{where}.targets", $"A pane holds up to {Limits.MostSortRegions} regions to sort into.");
         foreach (var fault in Twice(pane.Targets.Select(target => target.Id), $"{where}.targets", "target"))
             yield return fault;
 

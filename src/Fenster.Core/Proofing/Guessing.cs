@@ -27,7 +27,13 @@ public static class Guessing
     {
         var blind = new Blind(pane);
         // With fewer plays of more work, the time stays even.
-        return Of(pane, rules, blind, Math.Clamp(4000 / (1 + blind.Labels + pane.Targets.Length), 20, 2000));
+        var (labels, targets) = (1L + blind.Labels, 1L + pane.Targets.Length);
+        return Of(
+            pane,
+            rules,
+            blind,
+            (int)Math.Clamp(Math.Min(4000 / (labels + targets), 5_000_000 / (labels * targets)), labels * targets > 100_000 ? 5 : 20, 2000)
+        );
     }
 
     /// <summary>The same, with as many plays as wanted.</summary>
@@ -158,13 +164,14 @@ public static class Guessing
             random.Shuffle(bank);
             var order = places.ToArray();
             random.Shuffle(order);
+            // No student may put down more.
+            var held = pinned.Length <= Limits.MostPins ? pinned : [.. random.GetItems(pinned.AsSpan(), Limits.MostPins).Distinct()];
             var dealtOut = new Response
             {
                 Placements = [.. bank.Zip(order, (label, zone) => new Placement(label.Label, label.Copy, zone))],
                 Pins =
                 [
-                    .. pinned
-                        .Select(pin => (pin.Label, pin.Copy, At: pin.IsSorted ? cells[random.Next(cells.Length)] : Anywhere(random)))
+                    .. held.Select(pin => (pin.Label, pin.Copy, At: pin.IsSorted ? cells[random.Next(cells.Length)] : Anywhere(random)))
                         .Where(pin => pin.At is not null)
                         .Select(pin => new Pin(pin.Label, pin.Copy, pin.At!.Value)),
                 ],
@@ -197,17 +204,21 @@ public static class Guessing
 
         private const int MostCopiesSorted = 20;
 
+        /// <summary>Corners that are asked where regions lie over each other, at most, as long as the grid isn't too coarse.</summary>
+        private const double MostAsked = 500_000;
+
         /// <summary>A point for each region alone and each overlap of regions that there is, found on a grid over them.</summary>
         private static IEnumerable<Point?> Cells(List<SortRegion> regions)
         {
-            const int Steps = 60;
             if (regions.Count == 0)
                 return [];
+            // A grid that is coarser where there is more to ask at each of its points.
+            var steps = (int)Math.Clamp(Math.Sqrt(MostAsked / regions.Sum(region => region.Region.Corners)), 8, 60);
             var (left, top) = (regions.Min(region => region.Region.Bounds.Left), regions.Min(region => region.Region.Bounds.Top));
             var (right, bottom) = (regions.Max(region => region.Region.Bounds.Right), regions.Max(region => region.Region.Bounds.Bottom));
             return Enumerable
-                .Range(0, Steps * Steps)
-                .Select(i => new Point(left + (i % Steps + 0.5) / Steps * (right - left), top + (i / Steps + 0.5) / Steps * (bottom - top)))
+                .Range(0, steps * steps)
+                .Select(i => new Point(left + (i % steps + 0.5) / steps * (right - left), top + (i / steps + 0.5) / steps * (bottom - top)))
                 .Concat(regions.Select(region => region.Region.Bounds.Centre))
                 .Select(point =>
                     (

@@ -194,20 +194,55 @@ public static class Proof
         public IEnumerable<Region> Of(InfoSpot spot) => [];
     }
 
+    /// <summary>
+    /// What is measured of zones that lie over each other, at most, in corners: far more than a picture has that can be read, and few
+    /// enough that a heap of zones is proved in a moment.
+    /// </summary>
+    private const int MostCorners = 40_000;
+
+    private static IEnumerable<Finding> OverlapFindings(Zone[] zones)
+    {
+        var bounds = zones.Select(zone => zone.Region.Bounds).ToArray();
+        var alike = Alike(zones);
+        var left = MostCorners;
+        for (var i = 0; i < zones.Length; i++)
+        {
+            for (var j = i + 1; j < zones.Length; j++)
+            {
+                if (!bounds[i].Meets(bounds[j]) || alike[i] == alike[j] || (zones[i].Group is { } group && group == zones[j].Group))
+                    continue;
+                if ((left -= zones[i].Region.Corners + zones[j].Region.Corners) < 0)
+                {
+                    yield return new(
+                        Weight.Warning,
+                        "Zones lie over each other in very many places. Not all of these places were measured."
+                    );
+                    yield break;
+                }
+                if (OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01)
+                    yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
+            }
+        }
+    }
+
+    /// <summary>A number for each zone, the same for those that take the same labels.</summary>
+    private static int[] Alike(Zone[] zones)
+    {
+        var numbers = new Dictionary<string, int>();
+        return
+        [
+            .. zones.Select(zone =>
+            {
+                var taken = string.Join('\n', zone.Accepts.Select(accepted => accepted.Label).Distinct().Order(StringComparer.Ordinal));
+                return numbers.TryGetValue(taken, out var number) ? number : numbers[taken] = numbers.Count;
+            }),
+        ];
+    }
+
     private static IEnumerable<Finding> AmbiguityFindings(Pane pane, Folded[] texts)
     {
-        var zones = pane.Targets.OfType<Zone>().ToList();
-        var bounds = zones.Select(zone => zone.Region.Bounds).ToArray();
-        for (var i = 0; i < zones.Count; i++)
-        {
-            for (var j = i + 1; j < zones.Count; j++)
-                if (
-                    bounds[i].Meets(bounds[j])
-                    && Different(zones[i], zones[j])
-                    && OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01
-                )
-                    yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
-        }
+        foreach (var finding in OverlapFindings([.. pane.Targets.OfType<Zone>()]))
+            yield return finding;
 
         if (!pane.Targets.Any(target => target is Zone or SortRegion or ScalePoint { Label: not null }))
             foreach (var label in pane.Labels)
@@ -257,10 +292,6 @@ public static class Proof
             ScalePoint scale => ScaleCheck.Credit(scale, point) == 1,
             _ => false,
         };
-
-    private static bool Different(Zone a, Zone b) =>
-        !(a.Group is not null && a.Group == b.Group)
-        && !a.Accepts.Select(x => x.Label).ToHashSet().SetEquals(b.Accepts.Select(x => x.Label));
 
     /// <summary>The share of the smaller region that lies in the other.</summary>
     private static double OverlapShare(Region a, Region b) => a.OverlapWith(b, lines: 48) / Math.Min(a.Area, b.Area);

@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using System.Text.RegularExpressions;
+using Fenster.Formats.Documents;
 
 namespace Fenster.Formats.Bundles;
 
@@ -53,9 +54,6 @@ public sealed partial record Bundle(string Document, IEnumerable<BundledFile> Fi
 /// <summary>A bundle that is read: its document at once, its files one after the other, so that memory holds one.</summary>
 public sealed partial class BundleReader : IDisposable
 {
-    /// <summary>The most bytes of a document.</summary>
-    public const int MostDocument = 8 * 1024 * 1024;
-
     /// <summary>The most bytes of one file.</summary>
     public const int MostFile = 200 * 1024 * 1024;
 
@@ -90,7 +88,7 @@ public sealed partial class BundleReader : IDisposable
                     media.TryAdd(name.Groups[1].Value, entry);
             if (document is null)
                 throw new BundleRefused($"This is not an activity's file: it holds no {Bundle.DocumentName}.");
-            Document = Encoding.UTF8.GetString(Unpack(document, MostDocument));
+            Document = Encoding.UTF8.GetString(Unpack(document, ActivityDocument.MostBytes));
         }
         catch (Exception exception) when (IsDamage(exception))
         {

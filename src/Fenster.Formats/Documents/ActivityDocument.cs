@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Fenster.Core.Model;
@@ -32,6 +33,13 @@ public static class ActivityDocument
 
     private const string What = "an activity";
 
+    /// <summary>The most bytes of a document, as UTF-8.</summary>
+    public const int MostBytes = 8 * 1024 * 1024;
+
+    /// <summary>Said of a larger one.</summary>
+    public static readonly string TooLarge =
+        $"The activity is too large: it holds up to {MostBytes / (1024 * 1024)} MB of text and places. Make two of it.";
+
     /// <summary>Reads an activity that may have become degenerate by later rules, for a look at its parts only.</summary>
     /// <exception cref="DocumentRefused">The text is not JSON, not an activity, or of another version.</exception>
     public static Activity ReadUnchecked(string json)
@@ -49,6 +57,8 @@ public static class ActivityDocument
         var activity = ReadUnchecked(json);
         if (Soundness.Faults(activity) is [var fault, ..])
             throw new DocumentRefused(fault.Where, fault.Sentence);
+        if (Encoding.UTF8.GetByteCount(json) > MostBytes)
+            throw new DocumentRefused("", TooLarge);
         return activity;
     }
 }

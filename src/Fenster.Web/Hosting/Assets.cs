@@ -2,6 +2,7 @@ using System.Collections.Concurrent;
 using System.IO.Compression;
 using System.Security.Cryptography;
 using System.Text;
+using Fenster.Store;
 using Microsoft.AspNetCore.StaticFiles;
 
 namespace Fenster.Web.Hosting;
@@ -22,7 +23,12 @@ public sealed class Assets
     private readonly ConcurrentDictionary<string, Asset> loaded = new();
     private readonly FileExtensionContentTypeProvider contentTypes = new();
 
-    public Assets(IWebHostEnvironment environment)
+    /// <summary>How long the files of an earlier build are served, to pages that were open when it was replaced.</summary>
+    public static readonly TimeSpan ServedOn = TimeSpan.FromDays(14);
+
+    private readonly EarlierAssets earlier;
+
+    public Assets(IWebHostEnvironment environment, Database database, TimeProvider clock)
     {
         root = environment.WebRootPath;
         files = Directory
@@ -32,7 +38,10 @@ public sealed class Assets
             .OrderBy(file => file.Key, StringComparer.Ordinal)
             .Select(file => $"{file.Key} {new FileInfo(file.Value).Length} {File.GetLastWriteTimeUtc(file.Value).Ticks}");
         var hash = SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n', list)));
-        prefix = $"/assets/{Convert.ToHexStringLower(hash)[..12]}/";
+        var build = Convert.ToHexStringLower(hash)[..12];
+        prefix = $"/assets/{build}/";
+        earlier = new(Path.Combine(database.Folder, "builds"), clock);
+        earlier.Keep(build, files.Where(file => file.Key.StartsWith("js/", StringComparison.Ordinal)));
     }
 
     public string Url(string path) => prefix + path;
@@ -42,7 +51,7 @@ public sealed class Assets
             async (context, next) =>
             {
                 var path = context.Request.Path.Value ?? "";
-                if (!path.StartsWith(prefix, StringComparison.Ordinal) || !files.TryGetValue(path[prefix.Length..], out var file))
+                if ((FileAt(path) ?? earlier.FileAt(path)) is not { } file)
                 {
                     await next(context);
                     return;
@@ -62,6 +71,9 @@ public sealed class Assets
                 await context.Response.Body.WriteAsync(body);
             }
         );
+
+    private string? FileAt(string path) =>
+        path.StartsWith(prefix, StringComparison.Ordinal) ? files.GetValueOrDefault(path[prefix.Length..]) : null;
 
     private Asset Load(string file)
     {

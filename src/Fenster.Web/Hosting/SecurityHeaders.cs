@@ -14,7 +14,7 @@ internal sealed class SecurityHeaders(RequestDelegate next)
 
     public Task InvokeAsync(HttpContext context)
     {
-        context.Response.OnStarting(Set, context.Response.Headers);
+        context.Response.OnStarting(Set, context);
         // No page asks in another way, and none would know an answer.
         if (
             HttpMethods.IsGet(context.Request.Method)
@@ -30,7 +30,10 @@ internal sealed class SecurityHeaders(RequestDelegate next)
     // When the response starts, since an error page is written to headers that were cleared before.
     private static Task Set(object state)
     {
-        var headers = (IHeaderDictionary)state;
+        var context = (HttpContext)state;
+        var headers = context.Response.Headers;
+        if (context.Request.IsHttps)
+            headers.StrictTransportSecurity = "max-age=31536000";
         if (headers.ContentSecurityPolicy.Count == 0)
             headers.ContentSecurityPolicy = Policy;
         headers.XContentTypeOptions = "nosniff";

@@ -13,6 +13,8 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
+/// <summary>Where an activity is built. A save may hold a document with what is sent around it.</summary>
+[RequestSizeLimit(ActivityDocument.MostBytes + 64 * 1024)]
 public sealed class WorkbenchModel(Drafts drafts) : PageModel
 {
     public Draft Draft { get; private set; } = null!;

@@ -12,14 +12,21 @@
 const token = () => document.querySelector('meta[name=form-token]')?.getAttribute('content') ?? ''
 
 /** @param {string} url @param {unknown} body JSON, or a Blob that is sent as it is. @returns {Promise<Answer>} */
-export function post(url, body) {
+export async function post(url, body) {
   const isBlob = body instanceof Blob
+  const sent = isBlob ? body : new Blob([JSON.stringify(body)], { type: 'application/json' })
+  // The server would close the connection on it, which looks as if there were none.
+  if (!isBlob && sent.size > MOST_BYTES)
+    return answerOf(413, { error: 'This is too large to be saved. Take something out, or make two of it.' })
   return request(url, {
     method: 'POST',
     headers: { 'X-Form-Token': token(), 'Content-Type': isBlob ? 'application/octet-stream' : 'application/json' },
-    body: isBlob ? body : JSON.stringify(body),
+    body: sent,
   })
 }
+
+/** What an activity's document may hold. */
+const MOST_BYTES = 8 * 1024 * 1024
 
 /**
  * Sends a file, and tells how far it is.

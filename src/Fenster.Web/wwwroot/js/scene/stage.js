@@ -72,7 +72,12 @@ export function createStage(mat, picture) {
     element.style.setProperty('--unit', `${scale}px`)
     for (const listener of listeners) listener()
   }
-  new ResizeObserver(fit).observe(mat)
+  const observer = new ResizeObserver(() => {
+    // Another stage has taken its place.
+    if (element.parentElement === mat) fit()
+    else observer.disconnect()
+  })
+  observer.observe(mat)
   fit()
 
   return {

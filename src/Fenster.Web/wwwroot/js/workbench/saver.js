@@ -46,7 +46,7 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
         // The sign-in ran out; what is written waits on the device until the teacher is back.
         onState('signedOut', '')
         return
-      } else if (answer.status === 422) {
+      } else if (answer.status === 422 || answer.status === 413) {
         onState('refused', answer.sentence)
         return
       } else {
