@@ -1,8 +1,12 @@
+// ./fenster storm: what becomes of a class's work while the server dies again and again.
 // ./fenster bench [NAME…] [--json FILE]: each line beside its own baseline, measured in the same run.
 
 using System.Globalization;
 using System.Text.Json;
 using Fenster.Bench;
+
+if (args is ["storm"])
+    return await Storm.Run();
 
 var names = new List<string>();
 string? json = null;
@@ -25,6 +29,8 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["regrade"] = Rules.Regrade,
     ["picture-in"] = PictureIn.Measure,
     ["proof"] = Rules.ProofOfHundred,
+    ["shelf"] = Lists.Shelf,
+    ["results"] = Lists.Results,
     ["drag"] = Drag.Measure,
 };
 if (names.Except(all.Keys).FirstOrDefault() is { } unknown)

@@ -232,7 +232,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
             connection.QuerySingle<AttemptSums>(
                 """
                 select count(*) as "all", count(handed_in_at) as handed_in,
-                       avg(cast(score as real)) as mean, coalesce(max(cast(possible as real)), 0.0) as possible
+                       avg(score_number) as mean, coalesce(max(possible_number), 0.0) as possible
                 from attempt
                 where publication_id = @publication and deleted_at is null
                 """,

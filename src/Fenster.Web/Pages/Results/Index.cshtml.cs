@@ -10,7 +10,7 @@ namespace Fenster.Web.Pages;
 public sealed class ResultsModel(Drafts drafts, Publications publications, Attempts attempts) : PageModel
 {
     /// <summary>Lines of a page of the list.</summary>
-    public const int PageSize = 100;
+    public const int PageSize = 50;
 
     public long Id { get; private set; }
     public string Title { get; private set; } = "";

@@ -1,0 +1,93 @@
+using System.Diagnostics;
+using Fenster.Testing;
+
+namespace Fenster.Bench;
+
+/// <summary>Lists that are long beside the same lists when they are short. In milliseconds.</summary>
+internal static class Lists
+{
+    private const int Looks = 60;
+
+    /// <summary>The activities of a teacher with 10 000, beside those of one with 100.</summary>
+    public static async Task<Line[]> Shelf()
+    {
+        using var many = new RunningFenster();
+        using var few = new RunningFenster();
+        Copy(many, 10_000);
+        Copy(few, 100);
+        using var ours = await new Visitor(many.Address).SignIn();
+        using var baseline = await new Visitor(few.Address).SignIn();
+        return [await Beside("shelf", 1.5, ours, "/activities", baseline, "/activities")];
+    }
+
+    /// <summary>The first page of 5 000 attempts, beside that of 50.</summary>
+    public static async Task<Line[]> Results()
+    {
+        using var many = new RunningFenster();
+        using var few = new RunningFenster();
+        Fill(many, 5000);
+        Fill(few, 50);
+        using var ours = await new Visitor(many.Address).SignIn();
+        using var baseline = await new Visitor(few.Address).SignIn();
+        return [await Beside("results", 1.3, ours, "/activities/1/results", baseline, "/activities/1/results")];
+    }
+
+    /// <summary>Copies the first activity, with all that lists show of it, until there are as many as wanted.</summary>
+    private static void Copy(RunningFenster fenster, int count) =>
+        fenster.Execute(
+            $"""
+            with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
+            insert into activity (
+                teacher_id, title, draft, version, created_at, changed_at,
+                private_name, is_starter, media, alt_text, panes, targets, search
+            )
+            select
+                teacher_id, title || ' ' || i, draft, version, created_at, changed_at + i,
+                private_name, is_starter, media, alt_text, panes, targets, search
+            from activity, n
+            where id = 1
+            """
+        );
+
+    /// <summary>Copies work that was handed in, until there is as much as wanted.</summary>
+    private static void Fill(RunningFenster fenster, int count) =>
+        fenster.Execute(
+            $"""
+            with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
+            insert into attempt (
+                publication_id, revision_id, name, folded_name, seed, started_at, handed_in_at,
+                score, possible, grade, maximum_grade, version, placed, share
+            )
+            select
+                publication_id, revision_id, name || ' ' || i, folded_name || ' ' || i, seed + i, started_at, handed_in_at + i,
+                score, possible, grade, maximum_grade, version, placed, share
+            from (
+                select attempt.*
+                from attempt join publication on publication.id = publication_id
+                where activity_id = 1 and handed_in_at is not null
+                limit 1
+            ), n
+            """
+        );
+
+    private static async Task<Line> Beside(string name, double target, Visitor ours, string ourPath, Visitor baseline, string basePath)
+    {
+        // Both are looked at long enough beforehand for the runtime to have compiled what is hot.
+        for (var i = 0; i < Looks; i++)
+            (_, _) = (await Time(ours, ourPath), await Time(baseline, basePath));
+        var (longOnes, shortOnes) = (new List<double>(), new List<double>());
+        for (var i = 0; i < Looks; i++)
+        {
+            longOnes.Add(await Time(ours, ourPath));
+            shortOnes.Add(await Time(baseline, basePath));
+        }
+        return Line.AtMost(name, Line.Median(longOnes), Line.Median(shortOnes), target);
+    }
+
+    private static async Task<double> Time(Visitor visitor, string path)
+    {
+        var start = Stopwatch.GetTimestamp();
+        (await visitor.Get(path)).EnsureSuccessStatusCode();
+        return Stopwatch.GetElapsedTime(start).TotalMilliseconds;
+    }
+}
