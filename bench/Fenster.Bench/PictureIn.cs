@@ -16,7 +16,7 @@ internal static class PictureIn
             ours.Add(Time(() => PictureReader.Read(photograph).Files.Length));
             baseline.Add(Time(() => Plain(photograph)));
         }
-        return Task.FromResult<Line[]>([Line.AtMost("picture-in", Line.Median(ours.Skip(1)), Line.Median(baseline.Skip(1)), 1.5)]);
+        return Task.FromResult<Line[]>([Line.AtMost("picture-in", Line.Median(ours.Skip(1)), Line.Median(baseline.Skip(1)), 0.7)]);
     }
 
     private static double Time(Func<int> action)

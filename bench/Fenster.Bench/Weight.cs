@@ -32,6 +32,6 @@ internal static class Weight
               .reduce((sum, entry) => sum + entry.encodedBodySize, 0)
             """
         );
-        return Task.FromResult<Line[]>([Line.AtMost("weight", Convert.ToDouble(bytes, CultureInfo.InvariantCulture), Baseline, 0.8)]);
+        return Task.FromResult<Line[]>([Line.AtMost("weight", Convert.ToDouble(bytes, CultureInfo.InvariantCulture), Baseline, 0.7)]);
     }
 }

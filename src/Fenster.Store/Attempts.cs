@@ -329,7 +329,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                     """
                     update attempt
                     set handed_in_at = @At, score = @Score, possible = @Possible, grade = @Grade,
-                        maximum_grade = @MaximumGrade, share = @share
+                        maximum_grade = @MaximumGrade, share = @share,
+                        score_number = cast(@Score as real), possible_number = cast(@Possible as real)
                     where id = @AttemptId;
                     insert into response (attempt_id, responses)
                     values (@AttemptId, @json)

@@ -1,6 +1,5 @@
 using System.Net;
 using System.Text.RegularExpressions;
-using System.Xml.Linq;
 using Fenster.Testing;
 
 namespace Fenster.Web.Tests;
@@ -108,20 +107,5 @@ public sealed class SecurityTests(Server server)
         var page = await server.Visitor().Text("/sign-in");
         var style = Regex.Match(page, "/assets/[0-9a-f]{12}/css/fenster.css").Value;
         Assert.Contains("immutable", (await server.Visitor().Get(style)).Headers.CacheControl!.ToString());
-    }
-
-    /// <summary>The arrows of docs/architecture.md: Web to Store and Formats, both to Core, and Core to nothing of ours.</summary>
-    [Theory]
-    [InlineData("Core", "")]
-    [InlineData("Formats", "Core")]
-    [InlineData("Store", "Core Formats")]
-    [InlineData("Tool", "Core Formats")]
-    [InlineData("Web", "Core Formats Store")]
-    public void Imports_point_one_way(string project, string mayUse)
-    {
-        var file = XDocument.Load(Path.Combine(RunningFenster.Repository, $"src/Fenster.{project}/Fenster.{project}.csproj"));
-        var used = file.Descendants("ProjectReference")
-            .Select(r => Regex.Match(r.Attribute("Include")!.Value, @"Fenster\.(\w+)\.csproj").Groups[1].Value);
-        Assert.Subset(mayUse.Split(' ', StringSplitOptions.RemoveEmptyEntries).ToHashSet(), used.ToHashSet());
     }
 }
