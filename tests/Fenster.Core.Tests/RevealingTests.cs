@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
@@ -175,5 +176,40 @@ public sealed class RevealingTests
             "2 checks before handing in.",
             RuleSentences.Check(activity with { Rules = activity.Rules with { Reveal = new() } })
         );
+    }
+
+    private static string Told(DescriptionFor? descriptions, Moment moment, bool isSound = true)
+    {
+        var media = new string('a', 64);
+        var matching = new Matching
+        {
+            Id = "m",
+            Left = [new("1", "One"), new("2", "Two")],
+            Right =
+            [
+                new("3", "planted: one blast", isSound ? new SoundFace(media) : new PictureFace(media, 9, 9)),
+                new("4", "planted: two blasts", isSound ? new SoundFace(media) : new PictureFace(media, 9, 9)),
+            ],
+            Pairs = [new("1", "3"), new("2", "4")],
+            Descriptions = descriptions,
+        };
+        var activity = Activity(new Pane { Id = "p", Targets = [matching] }, reveal: new() { Key = Moment.HandedIn });
+        var view = StudentView.At(moment, new Seat(activity, seed: 4), ImmutableDictionary<string, Response>.Empty);
+        var seen = Assert.IsType<TargetView.Linking>(Assert.Single(view.Panes[0].Targets));
+        var key = view.Work.Panes[0]!.Key?.Others.Select(other => other.Text) ?? [];
+        return string.Join('|', seen.Left.Concat(seen.Right).Select(item => item.Text).Concat(key));
+    }
+
+    [Fact]
+    public void What_a_matched_sound_is_described_as_is_kept_back_until_the_key_shows()
+    {
+        Assert.DoesNotContain("planted", Told(null, Moment.Placed));
+        Assert.Contains("Sound 1", Told(null, Moment.Placed));
+        Assert.Contains("Sound 2", Told(null, Moment.Placed));
+        Assert.Contains("planted: one blast", Told(null, Moment.HandedIn));
+        Assert.Contains("planted: one blast", Told(DescriptionFor.Students, Moment.Placed));
+        // What a picture shows is told to who can't see it, unless the teacher keeps it back.
+        Assert.Contains("planted: one blast", Told(null, Moment.Placed, isSound: false));
+        Assert.DoesNotContain("planted", Told(DescriptionFor.Teachers, Moment.Placed, isSound: false));
     }
 }

@@ -162,6 +162,7 @@ internal static class FullSample
                         new Matching
                         {
                             Id = "m",
+                            Descriptions = DescriptionFor.Students,
                             Left = [new("1", "One"), new("2", "A horn", new SoundFace(Hash))],
                             Right = [new("r", "R")],
                             Pairs = [new("1", "r")],

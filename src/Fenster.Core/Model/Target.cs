@@ -295,6 +295,18 @@ public sealed record Matching : Target
     public required ImmutableArray<MatchItem> Right { get; init; }
     public required ImmutableArray<Link> Pairs { get; init; }
 
+    /// <summary>Who reads what a picture or a sound is described as; null for the usual.</summary>
+    public DescriptionFor? Descriptions { get; init; }
+
+    /// <summary>A sound's description tends to be its answer, a picture's is what somebody who can't see it needs.</summary>
+    public DescriptionFor UsualDescriptions =>
+        Left.Concat(Right).Any(item => item.Face is PlayedFace) ? DescriptionFor.Teachers : DescriptionFor.Students;
+
+    public bool HasFaces => Left.Concat(Right).Any(item => item.Face is not null);
+
+    /// <summary>Whether students know the thing by a number until the key shows.</summary>
+    internal bool KeepsBack(MatchItem item) => item.Face is not null && (Descriptions ?? UsualDescriptions) == DescriptionFor.Teachers;
+
     public override Doing Takes => Doing.Linking;
 
     /// <summary>Links by the texts of what they join.</summary>
@@ -322,6 +334,13 @@ public sealed record Matching : Target
                 yield return "has a pair of things that are not there";
         }
     }
+}
+
+/// <summary>Who reads what a picture or a sound is described as, before the key shows.</summary>
+public enum DescriptionFor
+{
+    Teachers,
+    Students,
 }
 
 /// <param name="Text">What it reads; of a picture or a sound, its description.</param>

@@ -48,6 +48,7 @@ public static class Proof
         [
             .. KeyFindings(pane)
                 .Concat(GuessFindings(pane, guess))
+                .Concat(SensesFindings(pane))
                 .Concat(FingertipFindings(pane))
                 .Concat(AmbiguityFindings(pane, texts))
                 .Concat(PictureFindings(pane, texts))
@@ -101,6 +102,17 @@ public static class Proof
                 Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None
             );
     }
+
+    /// <summary>What some students can't do, since nothing is told in words.</summary>
+    private static IEnumerable<Finding> SensesFindings(Pane pane) =>
+        pane
+            .Targets.OfType<Matching>()
+            .Where(matching => matching.Left.Concat(matching.Right).Any(matching.KeepsBack))
+            .Select(matching => new Finding(
+                Weight.Advice,
+                "Its descriptions are kept back: who can't hear or see what is matched can't do this one.",
+                matching.Id
+            ));
 
     private static readonly (string Screen, int Width)[] Screens = [("a phone", 360), ("a tablet", 768), ("a laptop", 1280)];
 

@@ -194,7 +194,27 @@ public static class TargetSentences
         public IEnumerable<Wording> Of(OpenNote note) => [new("You read it and mark it yourself.")];
 
         public IEnumerable<Wording> Of(Matching matching) =>
-            [new("A link counts when the two belong together, and each pair earns its share.")];
+            [new("A link counts when the two belong together, and each pair earns its share."), .. Descriptions(matching)];
+
+        private static IEnumerable<Wording> Descriptions(Matching matching) =>
+            !matching.HasFaces
+                ? []
+                :
+                [
+                    new(" What a picture or sound is described as is "),
+                    Wording.Choose(
+                        "descriptions",
+                        Named(matching.Descriptions ?? matching.UsualDescriptions),
+                        [
+                            new(Named(DescriptionFor.Teachers), "for you alone until the key shows"),
+                            new(Named(DescriptionFor.Students), "for students too"),
+                        ],
+                        Named(matching.UsualDescriptions)
+                    ),
+                    new("."),
+                ];
+
+        private static string Named(DescriptionFor whom) => whom == DescriptionFor.Teachers ? "teachers" : "students";
 
         public IEnumerable<Wording> Of(SortRegion region) =>
             [

@@ -98,15 +98,33 @@ public abstract record TargetView
         public TargetView Of(Matching matching)
         {
             var (left, right) = aliases.Items(matching);
-            return new Linking(ViewsOf(left), ViewsOf(right)) { Id = alias };
+            return new Linking(ViewsOf(matching, left), ViewsOf(matching, right)) { Id = alias };
         }
 
         public TargetView Of(SortRegion region) => new Sorting(region.Region) { Id = alias };
 
         public TargetView Of(InfoSpot spot) => new Telling(spot.At, spot.Text, spot.Face, spot.Link, spot.Shows) { Id = alias };
 
-        private static ImmutableArray<OptionView> ViewsOf(IEnumerable<(string Alias, MatchItem Item)> items) =>
-            [.. items.Select(item => new OptionView(item.Alias, item.Item.Text, item.Item.Face))];
+        /// <summary>Numbered in the order that this attempt sees, which tells nothing.</summary>
+        private static ImmutableArray<OptionView> ViewsOf(Matching matching, IEnumerable<(string Alias, MatchItem Item)> items) =>
+            [
+                .. items.Select(
+                    (item, i) =>
+                        new OptionView(
+                            item.Alias,
+                            matching.KeepsBack(item.Item) ? Numbered(item.Item.Face, i + 1) : item.Item.Text,
+                            item.Item.Face
+                        )
+                ),
+            ];
+
+        private static string Numbered(Face? face, int number) =>
+            face switch
+            {
+                SoundFace => $"Sound {number}",
+                VideoFace => $"Video {number}",
+                _ => $"Picture {number}",
+            };
 
         private static ImmutableArray<string> UnitsOf(TypedAnswer answer) =>
             answer is TypedNumber number ? [.. number.Units.Select(unit => unit.Name)] : [];

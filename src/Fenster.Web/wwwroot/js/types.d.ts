@@ -164,6 +164,7 @@ type MatchingPart = TargetBase & {
   left: { id: string; text: string; face?: Face | null }[]
   right: { id: string; text: string; face?: Face | null }[]
   pairs: Link[]
+  descriptions?: 'teachers' | 'students' | null
 }
 type TargetPart = ZonePart | HotspotsPart | BoxPart | NotePart | QuestionPart | ScalePart | SortPart | InfoPart | LockPart | MatchingPart
 type RulesPart = { check?: Record<string, any>; reveal?: Record<string, any>; score?: Record<string, any> }
