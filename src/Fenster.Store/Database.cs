@@ -112,8 +112,6 @@ public sealed class Database : IDisposable
     {
         var connection = new SqliteConnection(connectionString);
         connection.Open();
-        // Another process on the same folder writes in turn with this one.
-        connection.Execute("pragma busy_timeout = 5000");
         return connection;
     }
 
@@ -122,7 +120,10 @@ public sealed class Database : IDisposable
         var connection = Open();
         // A commit is on the disk before anybody is answered, so that it survives a loss of power too.
         // The writer moves pages into the file from time to time; only a very long log makes a commit wait for that.
-        connection.Execute("pragma synchronous = full; pragma secure_delete = on; pragma wal_autocheckpoint = 20000");
+        // Another process on the same folder writes in turn with this one.
+        connection.Execute(
+            "pragma busy_timeout = 5000; pragma synchronous = full; pragma secure_delete = on; pragma wal_autocheckpoint = 20000"
+        );
         return connection;
     }
 

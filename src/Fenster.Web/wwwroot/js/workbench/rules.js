@@ -145,6 +145,7 @@ const names = /** @type {Record<string, string>} */ ({
   'answer.withinShare': 'How far off still counts, in per cent',
   scored: 'What opening it earns',
   want: 'What it wants',
+  descriptions: 'Who reads the descriptions',
   is: 'Exactly or not',
   number: 'How many',
   from: 'Least total',

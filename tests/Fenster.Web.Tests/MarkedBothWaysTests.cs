@@ -1,0 +1,60 @@
+using System.Globalization;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Fenster.Formats.Documents;
+using Fenster.Testing;
+using Microsoft.Data.Sqlite;
+
+namespace Fenster.Web.Tests;
+
+/// <summary>What the server scored when work was handed in, and what marking the same work from a file gives.</summary>
+[Collection(nameof(Server))]
+public sealed class MarkedBothWaysTests(Server server)
+{
+    private sealed record HandedIn(long Id, string Document, string Responses, decimal Score, decimal Grade);
+
+    private List<HandedIn> All()
+    {
+        using var connection = new SqliteConnection(
+            $"Data Source={Path.Combine(server.Fenster.Data, "fenster.db")};Pooling=False;Mode=ReadOnly;Default Timeout=10"
+        );
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText = """
+            select attempt.id, revision.document, response.responses, attempt.score, attempt.grade
+            from attempt
+            join response on response.attempt_id = attempt.id
+            join revision on revision.id = attempt.revision_id
+            """;
+        using var reader = command.ExecuteReader();
+        var all = new List<HandedIn>();
+        while (reader.Read())
+            all.Add(
+                new(reader.GetInt64(0), reader.GetString(1), reader.GetString(2), Number(reader.GetString(3)), Number(reader.GetString(4)))
+            );
+        return all;
+    }
+
+    private static decimal Number(string text) => decimal.Parse(text, CultureInfo.InvariantCulture);
+
+    [Fact]
+    public void Each_attempt_of_the_demo_earns_the_same_on_the_server_and_from_a_file()
+    {
+        var all = All();
+        Assert.True(all.Count >= 200, $"The demo has {all.Count} attempts that were handed in.");
+        foreach (var handed in all)
+        {
+            var file = new JsonObject
+            {
+                ["fenster"] = 1,
+                ["responses"] = new JsonArray(new JsonObject { ["id"] = $"{handed.Id}", ["panes"] = JsonNode.Parse(handed.Responses) }),
+            };
+            var (marks, _) = MarkDocument.Write(ActivityDocument.Read(handed.Document), ResponsesDocument.Read(file.ToJsonString()));
+            var result = JsonDocument.Parse(marks).RootElement.GetProperty("results")[0];
+            Assert.Equal(
+                (handed.Score, handed.Grade),
+                (result.GetProperty("score").GetDecimal(), result.GetProperty("grade").GetDecimal())
+            );
+        }
+    }
+}
