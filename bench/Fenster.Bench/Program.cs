@@ -29,6 +29,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["regrade"] = Rules.Regrade,
     ["picture-in"] = PictureIn.Measure,
     ["proof"] = Rules.ProofOfHundred,
+    ["proof-one-of-twenty"] = Saves.ProofOneOfTwenty,
     ["shelf"] = Lists.Shelf,
     ["results"] = Lists.Results,
     ["drag"] = Drag.Measure,

@@ -39,27 +39,19 @@ internal static class Storm
 
         async Task Work(int who)
         {
-            var random = new Random(who);
+            var (random, student) = (new Random(who), students[who]);
             for (var n = 0; n < MovesOfEach; n++)
             {
                 // All of the work is not done before the last kill: it goes at most one kill ahead.
                 while (n * Kills / MovesOfEach > Volatile.Read(ref killed))
                     await Task.Delay(5);
-                var (label, zone) = (random.Next(Zones) + 1, random.Next(Zones) + 1);
-                var said = new Said($"{who}-{n}", $"z{zone}");
-                await Until(() =>
-                    students[who].PostJson(At(random, first, second, $"do/{code}/place"), PutDown(said.Key, $"l{label}", said.Zone))
-                );
+                var (label, said) = ($"l{random.Next(Zones) + 1}", new Said($"{who}-{n}", $"z{random.Next(Zones) + 1}"));
+                // Now and then sent once more, by a device that does not know whether it arrived.
+                for (var times = random.Next(10) == 0 ? 2 : 1; times > 0; times--)
+                    await Until(() => student.Move(code, said.Key, label, said.Zone, Either(random, first, second)));
                 work[who].Enqueue(said);
-                // Sent once more by a device that does not know whether it arrived.
-                if (random.Next(10) == 0)
-                    await Until(() =>
-                        students[who].PostJson(At(random, first, second, $"do/{code}/place"), PutDown(said.Key, $"l{label}", said.Zone))
-                    );
             }
-            await Until(() =>
-                students[who].PostJson(At(random, first, second, $"do/{code}/hand-in"), new { moves = Array.Empty<object>() })
-            );
+            await Until(() => student.HandIn(code, Either(random, first, second)));
         }
 
         async Task Until(Func<Task<HttpResponseMessage>> send)
@@ -102,28 +94,8 @@ internal static class Storm
         return Report(first, work, killed, resent);
     }
 
-    private static string At(Random random, RunningFenster first, RunningFenster second, string path) =>
-        new Uri(random.Next(2) == 0 ? first.Address : second.Address, path).ToString();
-
-    private static object PutDown(string key, string label, string zone) =>
-        new
-        {
-            moves = new[]
-            {
-                new
-                {
-                    key,
-                    pane = "p1",
-                    move = new
-                    {
-                        kind = "putDown",
-                        label,
-                        copy = 0,
-                        zone,
-                    },
-                },
-            },
-        };
+    private static Uri Either(Random random, RunningFenster first, RunningFenster second) =>
+        random.Next(2) == 0 ? first.Address : second.Address;
 
     private static int Report(RunningFenster fenster, ConcurrentQueue<Said>[] work, int killed, int resent)
     {

@@ -62,6 +62,7 @@ services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
 services.AddSingleton<SameSite>();
 services.AddSingleton<Students>();
 services.AddSingleton<Starters>();
+services.AddSingleton<Proofs>();
 services.AddSingleton<Bundles>();
 services.AddHostedService<Sweeper>();
 services

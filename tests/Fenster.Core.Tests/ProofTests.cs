@@ -547,4 +547,34 @@ public sealed class ProofTests
         Assert.Equal(ratio, Proof.Contrast((r, g, b), (255, 255, 255)), 0.005);
         Assert.Equal(ratio, Proof.Contrast((255, 255, 255), (r, g, b)), 0.005);
     }
+
+    [Fact]
+    public void Of_twenty_panes_only_the_one_that_changed_is_read_again()
+    {
+        Pane Numbered(int i) => EveryKind with { Id = $"p{i}" };
+        var activity = Activity(Numbered(0)) with { Panes = [.. Enumerable.Range(0, 20).Select(Numbered)] };
+        var known = new Dictionary<PaneInQuestion, PaneReading>();
+        var reads = 0;
+        PaneReading Recall(PaneInQuestion question, Func<PaneReading> read)
+        {
+            if (!known.TryGetValue(question, out var reading))
+            {
+                reads++;
+                known[question] = reading = read();
+            }
+            return reading;
+        }
+        Reading.Of(activity, Recall);
+        Assert.Equal(20, reads);
+        var changed = activity with { Panes = activity.Panes.SetItem(7, Blank()) };
+        var recalled = Reading.Of(changed, Recall);
+        Assert.Equal(21, reads);
+        var anew = Reading.Of(changed);
+        Assert.Equal(anew.Remarks, recalled.Remarks);
+        Assert.Equal(anew.Guess, recalled.Guess);
+        Assert.Contains(recalled.Remarks, remark => remark.Pane == 7);
+        // Under other rules everything is read again.
+        Reading.Of(changed with { Rules = changed.Rules with { Score = new() { WrongCost = 0.5m } } }, Recall);
+        Assert.Equal(41, reads);
+    }
 }

@@ -110,9 +110,10 @@ public sealed partial class Visitor : IDisposable
         return await Post($"/join/{code}", ("name", name));
     }
 
-    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone) =>
+    /// <param name="at">Another process on the same data folder; null for the visitor's own.</param>
+    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone, Uri? at = null) =>
         PostJson(
-            $"/do/{code}/place",
+            $"{new Uri(at ?? http.BaseAddress!, $"/do/{code}/place")}",
             new
             {
                 moves = new[]
@@ -150,7 +151,9 @@ public sealed partial class Visitor : IDisposable
             }
         );
 
-    public Task<HttpResponseMessage> HandIn(string code) => PostJson($"/do/{code}/hand-in", new { moves = Array.Empty<object>() });
+    /// <inheritdoc cref="Move"/>
+    public Task<HttpResponseMessage> HandIn(string code, Uri? at = null) =>
+        PostJson($"{new Uri(at ?? http.BaseAddress!, $"/do/{code}/hand-in")}", new { moves = Array.Empty<object>() });
 
     /// <summary>What the student's page was given.</summary>
     public async Task<JsonElement> View(string code) =>

@@ -17,15 +17,18 @@ public sealed record Remark(int Pane, string? About, string Sentence, Weight Wei
 public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
 {
     /// <param name="activity">A sound activity.</param>
-    public static Reading Of(Activity activity)
+    /// <param name="recall">
+    /// Gives what was read of a pane before, under these rules, or reads it by the function it is given; null to read all anew.
+    /// </param>
+    public static Reading Of(Activity activity, Func<PaneInQuestion, Func<PaneReading>, PaneReading>? recall = null)
     {
-        // Guessing is played out many times, so that each pane's is worked out once. Where nothing is scored, guessing earns nothing.
-        var guesses = activity
-            .Panes.Select(pane => activity.Purpose == Purpose.Marked ? Guessing.Of(pane, activity.RulesOf(pane).Score) : new(0, 0, 0))
+        var panes = activity
+            .Panes.Select(pane => new PaneInQuestion(pane, activity.Purpose == Purpose.Marked ? activity.RulesOf(pane).Score : null))
+            .Select(pane => recall is null ? PaneReading.Of(pane) : recall(pane, () => PaneReading.Of(pane)))
             .ToList();
         return new(
-            [.. OfRules(activity), .. activity.Panes.SelectMany((pane, i) => OfPane(pane, i, guesses[i]))],
-            InWords(activity, guesses)
+            [.. OfRules(activity), .. panes.SelectMany((pane, i) => pane.Remarks.Select(remark => remark with { Pane = i }))],
+            InWords(activity, [.. panes.Select(pane => pane.Guess)])
         );
     }
 
@@ -52,17 +55,6 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
             );
     }
 
-    private static IEnumerable<Remark> OfPane(Pane pane, int index, GuessScore guess)
-    {
-        var obstacles = Readiness.Obstacles(pane).ToList();
-        foreach (var obstacle in obstacles)
-            yield return new(index, obstacle.About, obstacle.Sentence, Weight.Error, true, obstacle.Mend);
-        var said = obstacles.Select(obstacle => obstacle.About).OfType<string>().ToHashSet();
-        foreach (var finding in Proof.Read(pane, guess).Distinct())
-            if (finding.About is { } about ? !said.Contains(about) : obstacles.Count == 0)
-                yield return new(index, finding.About, finding.Sentence, finding.Weight, false, finding.Mend);
-    }
-
     private static string InWords(Activity activity, IReadOnlyList<GuessScore> guesses)
     {
         var possible = activity.Panes.Sum(pane => (double)(pane.Weight * pane.PossiblePoints));
@@ -73,5 +65,32 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
             CultureInfo.InvariantCulture,
             $"On average guessing earns {points:0.##} of {possible:0.##} points, {100 * points / possible:0} %."
         );
+    }
+}
+
+/// <summary>All that the reading of a pane depends on.</summary>
+/// <param name="Rules">Null where nothing is scored, and so guessing earns nothing.</param>
+public sealed record PaneInQuestion(Pane Pane, ScoreRules? Rules);
+
+/// <summary>What was read of one pane.</summary>
+/// <param name="Remarks">As if it were the activity's first.</param>
+public sealed record PaneReading(GuessScore Guess, IReadOnlyList<Remark> Remarks)
+{
+    public static PaneReading Of(PaneInQuestion question)
+    {
+        // Guessing is played out many times, so that it is worked out once.
+        var guess = question.Rules is { } rules ? Guessing.Of(question.Pane, rules) : new(0, 0, 0);
+        return new(guess, [.. RemarksOn(question.Pane, guess)]);
+    }
+
+    private static IEnumerable<Remark> RemarksOn(Pane pane, GuessScore guess)
+    {
+        var obstacles = Readiness.Obstacles(pane).ToList();
+        foreach (var obstacle in obstacles)
+            yield return new(0, obstacle.About, obstacle.Sentence, Weight.Error, true, obstacle.Mend);
+        var said = obstacles.Select(obstacle => obstacle.About).OfType<string>().ToHashSet();
+        foreach (var finding in Proof.Read(pane, guess).Distinct())
+            if (finding.About is { } about ? !said.Contains(about) : obstacles.Count == 0)
+                yield return new(0, finding.About, finding.Sentence, finding.Weight, false, finding.Mend);
     }
 }

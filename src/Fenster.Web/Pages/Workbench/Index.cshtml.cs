@@ -15,7 +15,7 @@ namespace Fenster.Web.Pages;
 
 /// <summary>Where an activity is built. A save may hold a document with what is sent around it.</summary>
 [RequestSizeLimit(ActivityDocument.MostBytes + 64 * 1024)]
-public sealed class WorkbenchModel(Drafts drafts) : PageModel
+public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
     public string SaysJson { get; private set; } = "";
@@ -26,7 +26,7 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
             return NotFound();
         Draft = draft;
         var activity = ActivityDocument.Read(draft.Document);
-        SaysJson = JsonSerializer.Serialize(Says.Of(activity), DocumentJson.Options);
+        SaysJson = JsonSerializer.Serialize(Says.Of(activity, proofs), DocumentJson.Options);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
@@ -85,7 +85,7 @@ public sealed class WorkbenchModel(Drafts drafts) : PageModel
         )
             return NotFound();
         return outcome.Saved
-            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity)), DocumentJson.Options)
+            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity, proofs)), DocumentJson.Options)
             : new JsonResult(
                 new
                 {
@@ -111,9 +111,9 @@ public sealed record RulesInWords(ImmutableArray<Wording> Check, ImmutableArray<
 /// <param name="Guess">What blind guessing earns.</param>
 public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneRules, IReadOnlyList<Remark> Remarks, string Guess)
 {
-    public static Says Of(Activity activity)
+    public static Says Of(Activity activity, Proofs proofs)
     {
-        var reading = Reading.Of(activity);
+        var reading = proofs.Of(activity);
         return new(
             RulesInWords.Of(activity),
             [.. activity.Panes.Select(pane => RulesInWords.Of(activity, pane))],
