@@ -56,12 +56,12 @@ internal static class Lists
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into attempt (
                 publication_id, revision_id, name, folded_name, seed, started_at, handed_in_at,
-                score, possible, grade, maximum_grade, version, placed, share,
+                score, possible, grade, maximum_grade, version, placed,
                 score_number, possible_number
             )
             select
                 publication_id, revision_id, name || ' ' || i, folded_name || ' ' || i, seed + i, started_at, handed_in_at + i,
-                score, possible, grade, maximum_grade, version, placed, share,
+                score, possible, grade, maximum_grade, version, placed,
                 score_number, possible_number
             from (
                 select attempt.*

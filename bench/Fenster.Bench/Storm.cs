@@ -17,8 +17,6 @@ internal static class Storm
     private const int Zones = 20;
     private const int MovesOfEach = 100;
 
-    private sealed record Said(string Key, string Zone);
-
     public static async Task<int> Run()
     {
         using var first = new RunningFenster();
@@ -27,7 +25,7 @@ internal static class Storm
         using (var teacher = await new Visitor(first.Address).SignIn())
             code = (await teacher.Publish(Samples.Document(Zones))).Code;
 
-        var work = Enumerable.Range(0, Students).Select(_ => new ConcurrentQueue<Said>()).ToArray();
+        var work = Enumerable.Range(0, Students).Select(_ => new ConcurrentQueue<string>()).ToArray();
         var (resent, killed, dice) = (0, 0, new Random(1));
         var students = new Visitor[Students];
         for (var i = 0; i < Students; i++)
@@ -45,11 +43,11 @@ internal static class Storm
                 // All of the work is not done before the last kill: it goes at most one kill ahead.
                 while (n * Kills / MovesOfEach > Volatile.Read(ref killed))
                     await Task.Delay(5);
-                var (label, said) = ($"l{random.Next(Zones) + 1}", new Said($"{who}-{n}", $"z{random.Next(Zones) + 1}"));
+                var (key, label, zone) = ($"{who}-{n}", $"l{random.Next(Zones) + 1}", $"z{random.Next(Zones) + 1}");
                 // Now and then sent once more, by a device that does not know whether it arrived.
                 for (var times = random.Next(10) == 0 ? 2 : 1; times > 0; times--)
-                    await Until(() => student.Move(code, said.Key, label, said.Zone, Either(random, first, second)));
-                work[who].Enqueue(said);
+                    await Until(() => student.Move(code, key, label, zone, Either(random, first, second)));
+                work[who].Enqueue(key);
             }
             await Until(() => student.HandIn(code, Either(random, first, second)));
         }
@@ -97,7 +95,7 @@ internal static class Storm
     private static Uri Either(Random random, RunningFenster first, RunningFenster second) =>
         random.Next(2) == 0 ? first.Address : second.Address;
 
-    private static int Report(RunningFenster fenster, ConcurrentQueue<Said>[] work, int killed, int resent)
+    private static int Report(RunningFenster fenster, ConcurrentQueue<string>[] work, int killed, int resent)
     {
         using var connection = new SqliteConnection($"Data Source={Path.Combine(fenster.Data, "fenster.db")};Pooling=False;Mode=ReadOnly");
         connection.Open();
@@ -117,7 +115,7 @@ internal static class Storm
                     isHandedIn = !reader.IsDBNull(1);
                 }
             handedIn += isHandedIn ? 1 : 0;
-            var said = work[who].Select(each => each.Key).ToList();
+            var said = work[who].ToList();
             lost += said.Except(stored).Count();
             doubled += stored.Count - stored.Distinct().Count();
             moved += stored.Distinct().SequenceEqual(said) ? 0 : 1;

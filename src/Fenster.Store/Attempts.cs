@@ -329,7 +329,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                     """
                     update attempt
                     set handed_in_at = @At, score = @Score, possible = @Possible, grade = @Grade,
-                        maximum_grade = @MaximumGrade, share = @share,
+                        maximum_grade = @MaximumGrade,
                         score_number = cast(@Score as real), possible_number = cast(@Possible as real)
                     where id = @AttemptId;
                     insert into response (attempt_id, responses)
@@ -344,7 +344,6 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                         handed.Possible,
                         handed.Grade,
                         handed.MaximumGrade,
-                        share = handed.Possible == 0 ? 0 : (double)(handed.Score / handed.Possible),
                     }
                 );
                 return true;

@@ -27,7 +27,22 @@ public sealed class Deletions(Database database, TimeProvider clock)
     private string ListFile => Path.Combine(database.Folder, "deletions.log");
 
     /// <summary>Deletes an activity of a teacher with all its work; false when there is none.</summary>
-    public bool DeleteActivity(long teacher, long id) => Mark(teacher, id, null, clock.GetUtcNow());
+    public bool DeleteActivity(long teacher, long id) =>
+        database.Write(connection =>
+            connection.Execute(
+                """
+                update activity
+                set deleted_at = @now
+                where id = @id and teacher_id = @teacher and deleted_at is null
+                """,
+                new
+                {
+                    teacher,
+                    id,
+                    now = clock.GetUtcNow(),
+                }
+            ) == 1
+        );
 
     /// <summary>Brings a deleted activity back; false when there is none.</summary>
     public bool BringBackActivity(long teacher, long id) =>
@@ -42,51 +57,51 @@ public sealed class Deletions(Database database, TimeProvider clock)
             ) == 1
         );
 
-    private bool Mark(long teacher, long activity, long? attempt, DateTimeOffset? at) =>
+    /// <summary>Deletes a student's attempt at an activity of a teacher, whose name is free from then on; false when there is none.</summary>
+    public bool DeleteAttempt(long teacher, long activity, long attempt) =>
         database.Write(connection =>
             connection.Execute(
-                attempt is null
-                    ? "update activity set deleted_at = @at where id = @activity and teacher_id = @teacher and deleted_at is null"
-                    : """
-                    update attempt
-                    set deleted_at = @at, folded_name = folded_name || char(1) || id
-                    where id = @attempt and deleted_at is null and publication_id in (
-                        select publication.id
-                        from publication
-                        join activity on activity.id = publication.activity_id
-                        where activity.id = @activity and activity.teacher_id = @teacher)
-                    """,
+                """
+                update attempt
+                set deleted_at = @now, folded_name = folded_name || char(1) || id
+                where id = @attempt and deleted_at is null and publication_id in (
+                    select publication.id
+                    from publication
+                    join activity on activity.id = publication.activity_id
+                    where activity.id = @activity and activity.teacher_id = @teacher)
+                """,
                 new
                 {
                     teacher,
                     activity,
                     attempt,
-                    at,
+                    now = clock.GetUtcNow(),
                 }
             ) == 1
         );
 
-    /// <summary>Deletes a student's attempt at an activity of a teacher; false when there is none.</summary>
-    public bool DeleteAttempt(long teacher, long activity, long attempt) => Mark(teacher, activity, attempt, clock.GetUtcNow());
-
-    /// <summary>Brings a deleted attempt back; false when there is none.</summary>
+    /// <summary>Brings a deleted attempt back, under another name when its own is taken by now; false when there is none.</summary>
     public bool BringBackAttempt(long teacher, long attempt) =>
         database.Write(connection =>
             connection.Execute(
                 """
+                with back as (
+                    select id, substr(folded_name, 1, instr(folded_name, char(1)) - 1) as free_name,
+                           exists (
+                               select 1
+                               from attempt as other
+                               where other.publication_id = attempt.publication_id
+                                 and other.folded_name = substr(attempt.folded_name, 1, instr(attempt.folded_name, char(1)) - 1)
+                           ) as is_taken
+                    from attempt
+                    where id = @attempt and deleted_at is not null
+                )
                 update attempt
                 set deleted_at = null,
-                    name = case when exists (
-                        select 1 from attempt as other
-                        where other.publication_id = attempt.publication_id
-                          and other.folded_name = substr(attempt.folded_name, 1, instr(attempt.folded_name, char(1)) - 1))
-                        then name || ' (brought back)' else name end,
-                    folded_name = case when exists (
-                        select 1 from attempt as other
-                        where other.publication_id = attempt.publication_id
-                          and other.folded_name = substr(attempt.folded_name, 1, instr(attempt.folded_name, char(1)) - 1))
-                        then replace(folded_name, char(1), ' ') else substr(folded_name, 1, instr(folded_name, char(1)) - 1) end
-                where id = @attempt and deleted_at is not null and publication_id in (
+                    name = case when back.is_taken then name || ' (brought back)' else name end,
+                    folded_name = case when back.is_taken then replace(folded_name, char(1), ' ') else back.free_name end
+                from back
+                where attempt.id = back.id and publication_id in (
                     select publication.id
                     from publication
                     join activity on activity.id = publication.activity_id

@@ -146,7 +146,8 @@ public sealed class Teachers(Database database, TimeProvider clock)
                 update teacher
                 set left_at = @now, password_hash = '', link_hash = null, link_until = null
                 where id = @id and left_at is null
-                  and exists (select 1 from teacher as other where other.id <> @id and other.role = 'administrator' and other.left_at is null)
+                  and exists (
+                      select 1 from teacher as other where other.id <> @id and other.role = 'administrator' and other.left_at is null)
                 """,
                 new { id, now = clock.GetUtcNow() }
             );
@@ -156,7 +157,8 @@ public sealed class Teachers(Database database, TimeProvider clock)
             if (heir is { } colleague)
                 connection.Execute(
                     """
-                    insert into media_owner (hash, teacher_id) select hash, @colleague from media_owner where teacher_id = @id on conflict do nothing;
+                    insert into media_owner (hash, teacher_id)
+                        select hash, @colleague from media_owner where teacher_id = @id on conflict do nothing;
                     insert into activity_subject (teacher_id, subject, activity_id)
                         select @colleague, subject, activity_id from activity_subject where teacher_id = @id on conflict do nothing;
                     delete from activity_subject where teacher_id = @id;

@@ -135,12 +135,7 @@ internal static class Upgrades
         connection.Execute(
             """
             update attempt
-            set version = @version, placed = @placed, folded_name = @folded,
-                share = case
-                    when score is null then null
-                    when cast(possible as real) > 0 then cast(score as real) / cast(possible as real)
-                    else 0.0
-                end
+            set version = @version, placed = @placed, folded_name = @folded
             where id = @Id
             """,
             new

@@ -81,7 +81,9 @@ public static class PersonName
     private const string Alike = "АВЕЅЗІЈКМНОРСТУХаеѕіјорсухһԁԛԝΑΒΕΖΗΙΚΜΝΟΡΤΥΧονρτυικҮүӀ";
     private const string Latin = "ABESЗIJKMHOPCTYXaesijopcyxhdqwABEZHIKMNOPTYXovptuikYyI";
 
-    /// <summary>What names have in common that a reader can't tell apart: capitals, blanks, forms of one letter, and letters that look alike.</summary>
+    /// <summary>
+    /// What names have in common that a reader can't tell apart: capitals, blanks, forms of one letter, and letters that look alike.
+    /// </summary>
     public static string Fold(string name)
     {
         var folded = new StringBuilder();

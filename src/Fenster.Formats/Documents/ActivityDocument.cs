@@ -12,10 +12,20 @@ public static class ActivityDocument
 
     /// <summary>An activity that was made from a document, with the fields of that document that this version does not know.</summary>
     /// <param name="document">What the activity was read from, before it was changed; a sound document.</param>
-    public static string Write(Activity activity, string document)
+    public static string Write(Activity activity, string document) => Write(Fields(activity), document, known: Fields(Read(document)));
+
+    /// <summary>The activity of a document, with the document as this version writes it, unknown fields kept.</summary>
+    /// <inheritdoc cref="Read"/>
+    public static (Activity Activity, string Document) ReadAndWrite(string json)
     {
+        var activity = Read(json);
         var fields = Fields(activity);
-        UnknownFields.Keep(from: DocumentReading.Parse(document, What), known: Fields(Read(document)), to: fields);
+        return (activity, Write(fields, json, known: fields.DeepClone()));
+    }
+
+    private static string Write(JsonObject fields, string document, JsonNode known)
+    {
+        UnknownFields.Keep(from: DocumentReading.Parse(document, What), known, to: fields);
         return fields.ToJsonString(DocumentJson.Options);
     }
 
@@ -36,10 +46,6 @@ public static class ActivityDocument
     /// <summary>The most bytes of a document, as UTF-8.</summary>
     public const int MostBytes = 8 * 1024 * 1024;
 
-    /// <summary>Said of a larger one.</summary>
-    public static readonly string TooLarge =
-        $"The activity is too large: it holds up to {MostBytes / (1024 * 1024)} MB of text and places. Make two of it.";
-
     /// <summary>Reads an activity that may have become degenerate by later rules, for a look at its parts only.</summary>
     /// <exception cref="DocumentRefused">The text is not JSON, not an activity, or of another version.</exception>
     public static Activity ReadUnchecked(string json)
@@ -58,7 +64,10 @@ public static class ActivityDocument
         if (Soundness.Faults(activity) is [var fault, ..])
             throw new DocumentRefused(fault.Where, fault.Sentence);
         if (Encoding.UTF8.GetByteCount(json) > MostBytes)
-            throw new DocumentRefused("", TooLarge);
+            throw new DocumentRefused(
+                "",
+                $"The activity is too large: it holds up to {MostBytes / (1024 * 1024)} MB of text and places. Make two of it."
+            );
         return activity;
     }
 }

@@ -46,9 +46,7 @@ public sealed class Bundles(Media media, MediaUpload upload)
         // One file after the other, each in its turn among all uploads.
         foreach (var hash in named.Intersect(reader.Hashes))
             stored[hash] = await upload.InTurn(teacher, BundleReader.MostFile, () => reader.File(hash), file => Keep(teacher, file), stop);
-        var document = Bundle.Renamed(reader.Document, stored);
-        var activity = ActivityDocument.Read(document);
-        return (activity, ActivityDocument.Write(activity, document));
+        return ActivityDocument.ReadAndWrite(Bundle.Renamed(reader.Document, stored));
     }
 
     /// <summary>How many pictures, sounds and videos of a document are not on the server.</summary>

@@ -18,22 +18,21 @@ public sealed class AccountModel(Teachers teachers, Sessions sessions, Guesses g
     {
         OnGet();
         var account = Teacher.Email.ToLowerInvariant();
-        Problem =
-            guesses.Wait(HttpContext, "password", account) is { } wait
-                ? $"Too many wrong passwords. Wait {Math.Ceiling(wait.TotalSeconds)} seconds, then try again."
-            : SignInModel.Hasher.VerifyHashedPassword(Teacher, Teacher.PasswordHash, old ?? "") == PasswordVerificationResult.Failed
-                ? "The password that you have now is another one. Type it again."
-            : NewPasswordModel.Fault(password);
-        if (Problem is null)
+        if (guesses.Wait(HttpContext, "password", account) is { } wait)
+        {
+            Problem = SignInModel.TooMany(wait);
+        }
+        else if (SignInModel.Hasher.VerifyHashedPassword(Teacher, Teacher.PasswordHash, old ?? "") == PasswordVerificationResult.Failed)
+        {
+            guesses.Add(HttpContext, "password", account);
+            Problem = "The password that you have now is another one. Type it again.";
+        }
+        else if ((Problem = NewPasswordModel.Fault(password)) is null)
         {
             teachers.ChangePassword(Teacher.Id, SignInModel.Hasher.HashPassword(Teacher, password!));
             sessions.EndAll(Teacher.Id, but: User.Secret());
             Happenings.PasswordChanged(log, Teacher.Id, Teacher.Id);
             Done = "Your password is changed. Everywhere else you are signed out.";
-        }
-        else if (Problem.StartsWith("The password that", StringComparison.Ordinal))
-        {
-            guesses.Add(HttpContext, "password", account);
         }
     }
 }

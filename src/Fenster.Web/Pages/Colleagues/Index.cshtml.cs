@@ -18,6 +18,8 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, IL
     public string Name { get; private set; } = "";
     public string Email { get; private set; } = "";
 
+    private const string LastOne = "Somebody has to be administrator. Make somebody else one first.";
+
     public void OnGet() => Teachers = teachers.All();
 
     public IActionResult OnPost(string? name, string? email)
@@ -62,7 +64,7 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, IL
         if (teachers.GiveRole(id, role))
             Happenings.RoleGiven(log, User.TeacherId(), id, role);
         else
-            Problem = "Somebody has to be administrator. Make somebody else one first.";
+            Problem = LastOne;
         OnGet();
         return Page();
     }
@@ -79,7 +81,7 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, IL
         }
         else
         {
-            Problem = "Somebody has to be administrator. Make somebody else one first.";
+            Problem = LastOne;
         }
         OnGet();
         return Page();

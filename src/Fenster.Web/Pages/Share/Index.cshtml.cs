@@ -84,8 +84,7 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return false;
         Id = id;
-        Activity = ActivityDocument.Read(draft.Document);
-        Document = ActivityDocument.Write(Activity, draft.Document);
+        (Activity, Document) = ActivityDocument.ReadAndWrite(draft.Document);
         Publication = publications.OfActivity(id);
         Obstacles = Readiness.Sentences(Activity);
         HasNews = Publication is null || publications.Document(Publication.RevisionId) != Document;

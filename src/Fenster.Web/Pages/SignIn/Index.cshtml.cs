@@ -23,6 +23,9 @@ public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses gu
     public string? Then { get; set; }
     public string? Problem { get; private set; }
 
+    internal static string TooMany(TimeSpan wait) =>
+        $"Too many wrong passwords. Wait {Math.Ceiling(wait.TotalSeconds)} seconds, then try again.";
+
     public void OnGet() { }
 
     public async Task<IActionResult> OnPostAsync()
@@ -31,7 +34,7 @@ public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses gu
         var account = email.ToLowerInvariant();
         if (guesses.Wait(HttpContext, "password", account) is { } wait)
         {
-            Problem = $"Too many wrong passwords. Wait {Math.Ceiling(wait.TotalSeconds)} seconds, then try again.";
+            Problem = TooMany(wait);
             return Page();
         }
         var teacher = teachers.ByEmail(email);

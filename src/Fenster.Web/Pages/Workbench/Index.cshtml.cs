@@ -78,11 +78,8 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
     {
         if (save is not { Document.ValueKind: JsonValueKind.Object })
             throw new DocumentRefused("", "What was to be saved could not be read.");
-        var activity = ActivityDocument.Read(save.Document.GetRawText());
-        if (
-            drafts.Save(User.TeacherId(), id, save.Version, activity, ActivityDocument.Write(activity, save.Document.GetRawText()))
-            is not { } outcome
-        )
+        var (activity, document) = ActivityDocument.ReadAndWrite(save.Document.GetRawText());
+        if (drafts.Save(User.TeacherId(), id, save.Version, activity, document) is not { } outcome)
             return NotFound();
         return outcome.Saved
             ? new JsonResult(new Saved(outcome.Version, Says.Of(activity, proofs)), DocumentJson.Options)
