@@ -68,7 +68,7 @@ internal static class AttemptLog
     /// <param name="placed">How many targets have an answer after them.</param>
     /// <param name="received">When all of the moves had arrived.</param>
     public static bool Append(
-        IDbConnection connection,
+        WritingConnection connection,
         LoggedAttempt read,
         IReadOnlyList<LoggedMove> moves,
         int placed,
@@ -77,34 +77,29 @@ internal static class AttemptLog
     {
         if (!Claim(connection, read, moves.Count, placed, received))
             return false;
-        connection.Execute(
-            """
-            insert into move (attempt_id, number, key, pane, move, made_at)
-            values (@Id, @Number, @Key, @Pane, @Json, @received)
-            """,
-            moves.Select(
-                (move, i) =>
-                    new
-                    {
-                        read.Attempt.Id,
-                        Number = read.Version + i + 1,
-                        move.Key,
-                        move.Pane,
-                        move.Json,
-                        received,
-                    }
-            )
-        );
+        for (var i = 0; i < moves.Count; i++)
+            connection.ExecutePrepared(
+                """
+                insert into move (attempt_id, number, key, pane, move, made_at)
+                values (@attempt, @number, @key, @pane, @move, @received)
+                """,
+                ("attempt", read.Attempt.Id),
+                ("number", read.Version + i + 1),
+                ("key", moves[i].Key),
+                ("pane", moves[i].Pane),
+                ("move", moves[i].Json),
+                ("received", received)
+            );
         return true;
     }
 
     /// <summary>Counts the version of a log up, on the same conditions.</summary>
-    public static bool Claim(IDbConnection connection, LoggedAttempt read, int moves, int placed, DateTimeOffset received) =>
-        connection.Execute(
+    public static bool Claim(WritingConnection connection, LoggedAttempt read, int moves, int placed, DateTimeOffset received) =>
+        connection.ExecutePrepared(
             """
             update attempt
             set version = version + @moves, placed = @placed
-            where id = @Id and version = @Version and secret_hash = @SecretHash and handed_in_at is null and deleted_at is null
+            where id = @id and version = @version and secret_hash = @secret and handed_in_at is null and deleted_at is null
               and exists (
                   select 1
                   from publication
@@ -112,14 +107,11 @@ internal static class AttemptLog
                   where publication.id = attempt.publication_id and activity.deleted_at is null
                     and (publication.closed_at is null or publication.closed_at >= @since))
             """,
-            new
-            {
-                read.Attempt.Id,
-                read.Version,
-                read.SecretHash,
-                moves,
-                placed,
-                since = received - Publication.Grace,
-            }
+            ("id", read.Attempt.Id),
+            ("version", read.Version),
+            ("secret", read.SecretHash),
+            ("moves", moves),
+            ("placed", placed),
+            ("since", received - Publication.Grace)
         ) == 1;
 }

@@ -283,7 +283,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
             {
                 // What was refused or known already was so by a copy: by what is stored it has to be so too.
                 if (turn > 0 || IsCurrent(read))
-                    return new(read.Attempt, next.Refused);
+                    return IsShut(device, received) ? new(null, [], Shut.Closed) : new(read.Attempt, next.Refused);
                 continue;
             }
             if (

@@ -103,10 +103,10 @@ public sealed class Database : IDisposable
     /// Runs one user action in one transaction; nothing of it stays when it throws. The action may run twice, so it
     /// changes nothing but the database.
     /// </summary>
-    public T Write<T>(Func<IDbConnection, T> action) => writer.Do(action).GetAwaiter().GetResult();
+    public T Write<T>(Func<WritingConnection, T> action) => writer.Do(action).GetAwaiter().GetResult();
 
     /// <inheritdoc cref="Write"/>
-    public Task<T> WriteAsync<T>(Func<IDbConnection, T> action) => writer.Do(action);
+    public Task<T> WriteAsync<T>(Func<WritingConnection, T> action) => writer.Do(action);
 
     private SqliteConnection Open()
     {
@@ -115,9 +115,10 @@ public sealed class Database : IDisposable
         return connection;
     }
 
-    private SqliteConnection OpenToWrite()
+    private WritingConnection OpenToWrite()
     {
-        var connection = Open();
+        var connection = new WritingConnection(connectionString);
+        connection.Open();
         // A commit is on the disk before anybody is answered, so that it survives a loss of power too.
         // The writer moves pages into the file from time to time; only a very long log makes a commit wait for that.
         // Another process on the same folder writes in turn with this one.

@@ -1,58 +1,61 @@
+using System.Collections.Concurrent;
 using System.Diagnostics.CodeAnalysis;
 
 namespace Fenster.Store;
 
-/// <summary>Remembers a bounded number of things, and forgets first what was not asked for the longest.</summary>
-/// <param name="most">How many are remembered.</param>
+/// <summary>
+/// Remembers a bounded number of things, and forgets first what was not asked for the longest. Asking takes no lock, since all
+/// students' requests ask.
+/// </summary>
+/// <param name="most">How many are remembered. Where there would be more, a sixteenth of them is forgotten at once.</param>
 public sealed class Lru<TKey, TValue>(int most)
     where TKey : notnull
 {
-    private readonly Dictionary<TKey, LinkedListNode<(TKey Key, TValue Value)>> known = [];
-    private readonly LinkedList<(TKey Key, TValue Value)> byUse = [];
-
-    public int Count
+    private sealed class Entry(TValue value)
     {
-        get
-        {
-            lock (known)
-                return known.Count;
-        }
+        public readonly TValue Value = value;
+        public long Asked;
     }
+
+    private readonly ConcurrentDictionary<TKey, Entry> known = [];
+    private readonly Lock forgetting = new();
+    private long clock;
+
+    public int Count => known.Count;
 
     public bool TryGet(TKey key, [MaybeNullWhen(false)] out TValue value)
     {
-        lock (known)
+        if (known.TryGetValue(key, out var entry))
         {
-            if (known.TryGetValue(key, out var node))
-            {
-                byUse.Remove(node);
-                byUse.AddFirst(node);
-                value = node.Value.Value;
-                return true;
-            }
-            value = default;
-            return false;
+            entry.Asked = Interlocked.Increment(ref clock);
+            value = entry.Value;
+            return true;
         }
+        value = default;
+        return false;
     }
 
     public void Put(TKey key, TValue value)
     {
-        lock (known)
-        {
-            if (known.Remove(key, out var before))
-                byUse.Remove(before);
-            known[key] = byUse.AddFirst((key, value));
-            if (known.Count <= most)
-                return;
-            known.Remove(byUse.Last!.Value.Key);
-            byUse.RemoveLast();
-        }
+        var isNew = !known.ContainsKey(key);
+        known[key] = new(value) { Asked = Interlocked.Increment(ref clock) };
+        if (isNew && known.Count > most)
+            ForgetOldest();
     }
 
-    public void Forget(TKey key)
+    public void Forget(TKey key) => known.TryRemove(key, out _);
+
+    private void ForgetOldest()
     {
-        lock (known)
-            if (known.Remove(key, out var node))
-                byUse.Remove(node);
+        lock (forgetting)
+        {
+            var tooMany = known.Count - most;
+            if (tooMany <= 0)
+                return;
+            // Copied first: while they are sorted, others go on asking.
+            var oldest = known.Select(entry => (entry.Key, entry.Value, entry.Value.Asked)).OrderBy(entry => entry.Asked);
+            foreach (var (key, entry, _) in oldest.Take(tooMany + most / 16).ToList())
+                known.TryRemove(new(key, entry));
+        }
     }
 }

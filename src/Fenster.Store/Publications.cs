@@ -42,6 +42,20 @@ public sealed class Publications(Database database, TimeProvider clock)
             connection.QuerySingleOrDefault<Publication>($"{Columns} where publication.code = @code", new { code })
         );
 
+    /// <summary>
+    /// The publication of a code as it was lately, for those who ask again and again. It may have closed since, or be gone: what is
+    /// written on its strength has to see to that itself, as a log of moves does.
+    /// </summary>
+    public Publication? Lately(string code)
+    {
+        if (open.TryGet(code, out var known))
+            return known;
+        var read = ByCode(code);
+        if (read is { ClosedAt: null })
+            open.Put(code, read);
+        return read;
+    }
+
     public Publication? One(long id) =>
         database.Read(connection => connection.QuerySingleOrDefault<Publication>($"{Columns} where publication.id = @id", new { id }));
 
@@ -110,6 +124,7 @@ public sealed class Publications(Database database, TimeProvider clock)
     private const int MostRemembered = 500;
 
     private readonly Lru<long, Activity> byRevision = new(MostRemembered);
+    private readonly Lru<string, Publication> open = new(MostRemembered);
 
     /// <summary>A published revision: it never changes.</summary>
     public Activity Activity(long revision)

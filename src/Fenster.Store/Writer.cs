@@ -1,51 +1,64 @@
-using System.Data;
-using System.Threading.Channels;
+using System.Collections.Concurrent;
 using Dapper;
 using Microsoft.Data.Sqlite;
 
 namespace Fenster.Store;
 
 /// <summary>
-/// The one writer that SQLite allows: one consumer of a queue of actions. Those that wait are committed together. Each is
-/// whole or not there, and nobody is answered before the commit has reached the disk.
+/// The one writer that SQLite allows: one consumer of a queue of actions, on a thread of its own, since an action may take as long as
+/// the disk does. Those that wait are committed together. Each is whole or not there, and nobody is answered before the commit has
+/// reached the disk.
 /// </summary>
 internal sealed class Writer : IDisposable
 {
     private const int MostTogether = 128;
     private const int CommitsBetweenCheckpoints = 200;
 
-    private readonly Channel<Work> waiting = Channel.CreateUnbounded<Work>(new() { SingleReader = true });
-    private readonly Func<SqliteConnection> open;
-    private readonly Task consumer;
-    private SqliteConnection? connection;
+    private readonly ConcurrentQueue<Work> waiting = [];
+
+    // The queue wakes its consumer by this, since a thread that waits for a task turns round on the spot for a while first.
+    private readonly AutoResetEvent arrived = new(false);
+    private readonly Func<WritingConnection> open;
+    private readonly Thread consumer;
+    private volatile bool hasEnded;
+    private WritingConnection? connection;
     private int commits;
     private Task checkpoint = Task.CompletedTask;
 
-    public Writer(Func<SqliteConnection> open)
+    public Writer(Func<WritingConnection> open)
     {
         this.open = open;
-        consumer = Task.Factory.StartNew(Consume, TaskCreationOptions.LongRunning);
+        consumer = new(Consume) { Name = "Writer", IsBackground = true };
+        consumer.Start();
     }
 
     /// <summary>Runs an action in a transaction. It may run twice, so it must change nothing but the database.</summary>
     /// <exception cref="ObjectDisposedException">The writer has ended.</exception>
-    public Task<T> Do<T>(Func<IDbConnection, T> action)
+    public Task<T> Do<T>(Func<WritingConnection, T> action)
     {
+        ObjectDisposedException.ThrowIf(hasEnded, this);
         var work = new Work<T>(action);
-        ObjectDisposedException.ThrowIf(!waiting.Writer.TryWrite(work), this);
+        waiting.Enqueue(work);
+        arrived.Set();
+        if (hasEnded)
+            TurnAway();
         return work.Task;
     }
 
     private void Consume()
     {
         var together = new List<Work>(MostTogether);
-        // A thread of its own: an action may take as long as the disk does.
-        while (waiting.Reader.WaitToReadAsync().AsTask().GetAwaiter().GetResult())
+        while (true)
         {
             together.Clear();
-            while (together.Count < MostTogether && waiting.Reader.TryRead(out var work))
+            while (together.Count < MostTogether && waiting.TryDequeue(out var work))
                 together.Add(work);
-            CommitAll(together);
+            if (together.Count > 0)
+                CommitAll(together);
+            else if (hasEnded)
+                break;
+            else
+                arrived.WaitOne();
         }
         connection?.Dispose();
     }
@@ -82,7 +95,7 @@ internal sealed class Writer : IDisposable
     }
 
     /// <summary>Whether the actions were committed. A single one that fails is told why and counts as done.</summary>
-    private static bool Commit(SqliteConnection connection, IReadOnlyList<Work> together)
+    private static bool Commit(WritingConnection connection, IReadOnlyList<Work> together)
     {
         try
         {
@@ -106,26 +119,35 @@ internal sealed class Writer : IDisposable
     /// <summary>Commits what waits, and takes nothing more.</summary>
     public void Dispose()
     {
-        waiting.Writer.TryComplete();
-        consumer.GetAwaiter().GetResult();
+        hasEnded = true;
+        arrived.Set();
+        TurnAway();
         checkpoint.Wait();
+    }
+
+    /// <summary>Tells those who came while the consumer was ending.</summary>
+    private void TurnAway()
+    {
+        consumer.Join();
+        while (waiting.TryDequeue(out var late))
+            late.Fail(new ObjectDisposedException(nameof(Writer)));
     }
 
     private abstract class Work
     {
-        public abstract void Run(IDbConnection connection);
+        public abstract void Run(WritingConnection connection);
         public abstract void Succeed();
         public abstract void Fail(Exception exception);
     }
 
-    private sealed class Work<T>(Func<IDbConnection, T> action) : Work
+    private sealed class Work<T>(Func<WritingConnection, T> action) : Work
     {
         private readonly TaskCompletionSource<T> done = new(TaskCreationOptions.RunContinuationsAsynchronously);
         private T result = default!;
 
         public Task<T> Task => done.Task;
 
-        public override void Run(IDbConnection connection) => result = action(connection);
+        public override void Run(WritingConnection connection) => result = action(connection);
 
         public override void Succeed() => done.TrySetResult(result);
 

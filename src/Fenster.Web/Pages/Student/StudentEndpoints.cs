@@ -11,8 +11,11 @@ internal static class StudentEndpoints
 {
     public static void MapStudent(this WebApplication app)
     {
-        app.MapPost("/do/{code}/place", (string code, HttpContext context, Students students) => students.Place(context, code));
-        app.MapPost("/do/{code}/hand-in", (string code, HttpContext context, Students students) => students.HandIn(context, code));
+        // Who a student is says the device's secret alone: nothing of how teachers sign in is asked.
+        app.MapPost("/do/{code}/place", (string code, HttpContext context, Students students) => students.Place(context, code))
+            .ShortCircuit();
+        app.MapPost("/do/{code}/hand-in", (string code, HttpContext context, Students students) => students.HandIn(context, code))
+            .ShortCircuit();
     }
 
     public static Reach ReachOf(Publication publication, Attempt attempt) =>
@@ -37,7 +40,7 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
             return;
         }
         if (
-            publications.ByCode(JoinCode.Tidy(code)) is not { } publication
+            publications.Lately(JoinCode.Tidy(code)) is not { } publication
             || context.Request.Cookies[DeviceCookie.Name(publication)] is not { } secret
             || attempts.DeviceOf(publication.Id, secret) is not { } device
         )
@@ -53,7 +56,7 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
         var (moves, unread) = MovesSent.Resolve(await Read(context.Request), device.Seat);
         // All of it has arrived now; that is the moment which counts.
         var received = clock.GetUtcNow();
-        var taken = publication.IsShut(received) ? new(null, [], Shut.Closed) : await attempts.Append(device, moves, received);
+        var taken = await attempts.Append(device, moves, received);
         var refused = unread.AddRange(taken.Refused);
         if (isHandIn && taken.Attempt is not null)
             taken = await attempts.HandIn(device, received);
@@ -66,6 +69,9 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
             );
             return;
         }
+        // What shows of work that is handed in depends on whether the activity has closed by now.
+        if (attempt.Handed is not null)
+            publication = publications.ByCode(publication.Code) ?? publication;
         var panes = attempt.Handed is null ? moves.Select(move => move.Pane).ToHashSet() : null;
         // What was refused may still be drawn: its pane is told too.
         if (panes is not null && unread.Length > 0)
