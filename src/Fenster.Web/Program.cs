@@ -36,11 +36,11 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 // Whatever is going on, the program has ended five seconds after it was asked to.
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(4));
 
-if (DataFolder.Open(builder.Configuration["data"] ?? "data") is not { } database)
-    return 1;
+// The database is opened while the rest is put together.
+var folder = builder.Configuration["data"] ?? "data";
+var opening = Task.Run(() => DataFolder.Open(folder));
 var services = builder.Services;
 services.AddSingleton(TimeProvider.System);
-services.AddSingleton(database);
 services.AddSingleton<Teachers>();
 services.AddSingleton<Sessions>();
 services.AddSingleton<Drafts>();
@@ -65,10 +65,7 @@ services.AddSingleton<Starters>();
 services.AddSingleton<Proofs>();
 services.AddSingleton<Bundles>();
 services.AddHostedService<Sweeper>();
-services
-    .AddDataProtection()
-    .PersistKeysToFileSystem(Directory.CreateDirectory(Path.Combine(database.Folder, "keys")))
-    .SetApplicationName("Fenster");
+services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(folder, "keys"))).SetApplicationName("Fenster");
 services
     .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
     .AddCookie(cookie =>
@@ -117,14 +114,18 @@ if (builder.Configuration["proxy"] is { } proxies)
             forwarded.KnownProxies.Add(IPAddress.Parse(proxy));
     });
 
+if (await opening is not { } database)
+    return 1;
+services.AddSingleton(database);
 var app = builder.Build();
+var headStart = Task.Run(() => HeadStart.Take(app.Services));
 if (builder.Configuration["proxy"] is not null)
     app.UseForwardedHeaders();
 app.UseMiddleware<SecurityHeaders>();
 app.UseStatusCodePagesWithReExecute("/problem/{0}");
 app.UseExceptionHandler(Problems.Options);
 app.UseResponseCompression();
-app.Services.GetRequiredService<Assets>().Serve(app);
+app.Use(Assets.Serve);
 app.UseRouting();
 app.UseAuthentication();
 app.UseAuthorization();
@@ -136,6 +137,7 @@ app.MapStudent();
 if (builder.Configuration["demo"] is { } demo)
     SailingSchool.Load(app.Services, demo);
 app.Lifetime.ApplicationStarted.Register(() => Greeting.Print(app, builder.Configuration["demo"] is not null));
+await headStart;
 await app.RunAsync();
 return 0;
 

@@ -46,31 +46,29 @@ public sealed class Assets
 
     public string Url(string path) => prefix + path;
 
-    public void Serve(IApplicationBuilder app) =>
-        app.Use(
-            async (context, next) =>
-            {
-                var path = context.Request.Path.Value ?? "";
-                if ((FileAt(path) ?? earlier.FileAt(path)) is not { } file)
-                {
-                    await next(context);
-                    return;
-                }
-                var asset = loaded.GetOrAdd(file, Load);
-                var headers = context.Response.Headers;
-                headers.CacheControl = "public, max-age=31536000, immutable";
-                headers.Vary = "Accept-Encoding";
-                context.Response.ContentType = asset.ContentType;
-                var body = asset.Plain;
-                if (asset.Brotli is { } brotli && context.Request.Headers.AcceptEncoding.ToString().Contains("br"))
-                {
-                    headers.ContentEncoding = "br";
-                    body = brotli;
-                }
-                context.Response.ContentLength = body.Length;
-                await context.Response.Body.WriteAsync(body);
-            }
-        );
+    /// <summary>Answers what asks for a file, and passes on what does not.</summary>
+    public static RequestDelegate Serve(RequestDelegate next) =>
+        context => context.RequestServices.GetRequiredService<Assets>().Answer(context, next);
+
+    private Task Answer(HttpContext context, RequestDelegate next)
+    {
+        var path = context.Request.Path.Value ?? "";
+        if ((FileAt(path) ?? earlier.FileAt(path)) is not { } file)
+            return next(context);
+        var asset = loaded.GetOrAdd(file, Load);
+        var headers = context.Response.Headers;
+        headers.CacheControl = "public, max-age=31536000, immutable";
+        headers.Vary = "Accept-Encoding";
+        context.Response.ContentType = asset.ContentType;
+        var body = asset.Plain;
+        if (asset.Brotli is { } brotli && context.Request.Headers.AcceptEncoding.ToString().Contains("br"))
+        {
+            headers.ContentEncoding = "br";
+            body = brotli;
+        }
+        context.Response.ContentLength = body.Length;
+        return context.Response.Body.WriteAsync(body).AsTask();
+    }
 
     private string? FileAt(string path) =>
         path.StartsWith(prefix, StringComparison.Ordinal) ? files.GetValueOrDefault(path[prefix.Length..]) : null;

@@ -1,8 +1,6 @@
-using System.Text.RegularExpressions;
 using Fenster.Formats.Pictures;
 using Fenster.Formats.Sounds;
 using Fenster.Store;
-using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Http.Features;
 
 namespace Fenster.Web.Hosting;
@@ -147,71 +145,5 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
     {
         large.Dispose();
         small.Dispose();
-    }
-}
-
-internal static partial class MediaEndpoints
-{
-    [GeneratedRegex("^[0-9a-f]{64}$")]
-    private static partial Regex Hash { get; }
-
-    private const int LongestName = 200;
-
-    /// <summary>A title as a file's name: letters, digits and hyphens.</summary>
-    private static string FileName(string title) =>
-        string.Join(
-            '-',
-            new string([.. title.Select(c => char.IsLetterOrDigit(c) ? c : ' ')]).Split(' ', StringSplitOptions.RemoveEmptyEntries)
-        )
-            is { Length: > 0 } name
-            ? name
-            : "activity";
-
-    public static void MapMedia(this WebApplication app)
-    {
-        app.MapGet("/media/{hash}/{width:int}", (string hash, int width, Media media, HttpContext context) =>
-        {
-            // What nothing shows, such as a picture under cover patches, answers to its teacher alone.
-            if (!Hash.IsMatch(hash) || !(media.IsShown(hash) || (context.User.IsTeacher() && media.IsOf(hash, context.User.TeacherId()))))
-                return Results.NotFound();
-            if (media.Find(hash, width) is not { } file)
-                return Results.NotFound();
-            context.Response.Headers.CacheControl = $"{(media.IsShown(hash) ? "public" : "private")}, max-age=31536000, immutable";
-            context.Response.Headers["Cross-Origin-Resource-Policy"] = "same-origin";
-            context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
-            return Results.File(file.Path, file.ContentType, enableRangeProcessing: true);
-        });
-        app.MapGet("/activities/{id:long}/bundle", (long id, Drafts drafts, Bundles bundles, HttpContext context) =>
-            {
-                context.Response.Headers.CacheControl = "no-store";
-                return drafts.Find(context.User.TeacherId(), id) is { } draft
-                    ? Results.File(bundles.Pack(draft), "application/zip", $"{FileName(draft.Title)}.zip")
-                    : Results.NotFound();
-            })
-            .RequireAuthorization();
-        app.MapPost("/pictures", async (string? name, bool? label, MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
-            {
-                if (!await antiforgery.IsRequestValidAsync(context))
-                    return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
-                return Results.Json(
-                    await upload.Take(context, name is { Length: > LongestName } ? name[..LongestName] : name, label == true)
-                );
-            })
-            .RequireAuthorization();
-        foreach (
-            var (path, take) in (IEnumerable<(string, Func<MediaUpload, HttpContext, Task<string>>)>)
-                [
-                    ("/sounds", (upload, context) => upload.TakeSound(context)),
-                    ("/videos", (upload, context) => upload.TakeVideo(context)),
-                    ("/captions", (upload, context) => upload.TakeCaptions(context)),
-                ]
-        )
-            app.MapPost(path, async (MediaUpload upload, IAntiforgery antiforgery, HttpContext context) =>
-                {
-                    if (!await antiforgery.IsRequestValidAsync(context))
-                        return Results.BadRequest(new { error = "This page is too old. Reload it and try again." });
-                    return Results.Json(new { Hash = await take(upload, context) });
-                })
-                .RequireAuthorization();
     }
 }

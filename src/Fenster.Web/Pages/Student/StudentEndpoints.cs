@@ -12,10 +12,11 @@ internal static class StudentEndpoints
     public static void MapStudent(this WebApplication app)
     {
         // Who a student is says the device's secret alone: nothing of how teachers sign in is asked.
-        app.MapPost("/do/{code}/place", (string code, HttpContext context, Students students) => students.Place(context, code))
-            .ShortCircuit();
-        app.MapPost("/do/{code}/hand-in", (string code, HttpContext context, Students students) => students.HandIn(context, code))
-            .ShortCircuit();
+        app.MapPost("/do/{code}/place", context => Answer(context, isHandIn: false)).ShortCircuit();
+        app.MapPost("/do/{code}/hand-in", context => Answer(context, isHandIn: true)).ShortCircuit();
+
+        static Task Answer(HttpContext context, bool isHandIn) =>
+            context.RequestServices.GetRequiredService<Students>().Answer(context, (string)context.GetRouteValue("code")!, isHandIn);
     }
 
     public static Reach ReachOf(Publication publication, Attempt attempt) =>
@@ -24,11 +25,7 @@ internal static class StudentEndpoints
 
 internal sealed class Students(Publications publications, Attempts attempts, SameSite sameSite, TimeProvider clock)
 {
-    public Task Place(HttpContext context, string code) => Answer(context, code, isHandIn: false);
-
-    public Task HandIn(HttpContext context, string code) => Answer(context, code, isHandIn: true);
-
-    private async Task Answer(HttpContext context, string code, bool isHandIn)
+    public async Task Answer(HttpContext context, string code, bool isHandIn)
     {
         if (!sameSite.Allows(context.Request))
         {
