@@ -15,7 +15,7 @@ CultureInfo.DefaultThreadCurrentCulture = CultureInfo.CurrentCulture = CultureIn
 if (args is ["backup" or "restore", ..])
     return Copies.Run(args);
 
-var builder = WebApplication.CreateBuilder(
+var builder = WebApplication.CreateSlimBuilder(
     new WebApplicationOptions
     {
         Args = args,
@@ -27,6 +27,9 @@ builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine 
 builder.Logging.SetMinimumLevel(LogLevel.Error).AddFilter("Fenster", LogLevel.Information);
 if (builder.Configuration["port"] is { } port)
     builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
+// Certificates are loaded only by who asks for them.
+if (builder.Configuration["urls"]?.Contains("https://", StringComparison.OrdinalIgnoreCase) == true)
+    builder.WebHost.UseKestrelHttpsConfiguration();
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.AddServerHeader = false;
