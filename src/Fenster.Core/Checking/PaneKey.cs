@@ -22,6 +22,7 @@ internal sealed class PaneKey
             .Select((pair, i) => new KeyZone(pair.zone, pair.family, i))
             .ToFrozenDictionary(zone => zone.Zone.Id);
         HiddenZones = [.. pane.Targets.OfType<HiddenZone>()];
+        HiddenPlaces = [.. HiddenZones.Select(zone => (new HiddenPlace(zone, Zones[zone.Id].Family), Zones[zone.Id]))];
         ShownZones = [.. pane.Targets.OfType<DropZone>()];
         Hotspots = [.. pane.Targets.OfType<Hotspots>()];
         ScalePoints = [.. pane.Targets.OfType<ScalePoint>()];
@@ -56,6 +57,9 @@ internal sealed class PaneKey
     /// <summary>By id.</summary>
     public FrozenDictionary<string, KeyZone> Zones { get; }
     public ImmutableArray<HiddenZone> HiddenZones { get; }
+
+    /// <summary>Each hidden zone once.</summary>
+    public ImmutableArray<(HiddenPlace Place, KeyZone Zone)> HiddenPlaces { get; }
     public ImmutableArray<DropZone> ShownZones { get; }
 
     /// <summary>Each hidden zone once for each answer that it needs, families together; then each value that a label shows.</summary>

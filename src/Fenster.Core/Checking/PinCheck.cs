@@ -48,11 +48,13 @@ internal sealed class PinCheck
                 ? Earn(rows[row], place, credit, sums)
                 : sorting.MarkOf(rows[row], belongs[row], IsLabelOfPlaces(rows[row].Label));
         // A wrong pin makes the zone it lies in wrong, not missed.
-        foreach (var mark in marks.Where(mark => mark.Verdict == Verdict.Wrong))
+        foreach (var mark in marks)
         {
-            foreach (var zone in key.HiddenZones)
-                if (zone.Tolerance.CreditFor(zone.Region, mark.Pin.At) > 0)
-                    sums.Add(key.Zones[zone.Id], 0);
+            if (mark.Verdict != Verdict.Wrong)
+                continue;
+            foreach (var (place, zone) in key.HiddenPlaces)
+                if (place.Reach.Holds(mark.Pin.At) && place.CreditOf(mark.Pin, 1) > 0)
+                    sums.Add(zone, 0);
         }
         Marks = [.. marks];
     }
@@ -107,7 +109,7 @@ internal sealed class PinCheck
                     KeepBest(chances, first, label);
                     (label, accepted, first) = (pin.Label, place.Accepts(pin.Label), chances.Count);
                 }
-                if (accepted == 0)
+                if (accepted == 0 || !place.Reach.Holds(pin.At))
                     continue;
                 var credit = place.CreditOf(pin, accepted);
                 if (credit == 0)

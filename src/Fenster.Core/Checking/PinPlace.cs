@@ -4,15 +4,18 @@ using Fenster.Core.Model;
 namespace Fenster.Core.Checking;
 
 /// <summary>Room for one pin that earns something.</summary>
-internal abstract class PinPlace
+/// <param name="reach">Beyond it no pin earns anything here.</param>
+internal abstract class PinPlace(Bounds reach)
 {
+    public readonly Bounds Reach = reach;
+
     /// <summary>In which a label earns once; null where each place is for itself.</summary>
     public abstract Family? Family { get; }
 
     /// <summary>The most that a pin of the label can earn here, as a credit; 0 when the label does not belong here.</summary>
     public abstract decimal Accepts(string label);
 
-    /// <summary>What a pin of a label that belongs here earns at its spot, as a credit.</summary>
+    /// <summary>What a pin of a label that belongs here earns at its spot, which lies within reach, as a credit.</summary>
     public abstract decimal CreditOf(Pin pin, decimal accepted);
 
     /// <summary>What full credit here is worth to the student, when choosing between pairings.</summary>
@@ -20,14 +23,14 @@ internal abstract class PinPlace
 }
 
 /// <summary>Room for one answer in a hidden zone.</summary>
-internal sealed class HiddenPlace(HiddenZone zone, Family family) : PinPlace
+internal sealed class HiddenPlace(HiddenZone zone, Family family) : PinPlace(ReachOf(zone))
 {
-    // Beyond these bounds no point earns anything.
-    private readonly Bounds reach = zone.Region.Bounds.Grown(
-        zone.Tolerance.Reach
-            + 2 * Rounding.At(zone.Region.Bounds.Centre)
-            + Rounding.At(new(zone.Region.Bounds.Width, zone.Region.Bounds.Height))
-    );
+    private static Bounds ReachOf(HiddenZone zone) =>
+        zone.Region.Bounds.Grown(
+            zone.Tolerance.Reach
+                + 2 * Rounding.At(zone.Region.Bounds.Centre)
+                + Rounding.At(new(zone.Region.Bounds.Width, zone.Region.Bounds.Height))
+        );
 
     public HiddenZone Zone => zone;
     public override Family Family => family;
@@ -36,11 +39,11 @@ internal sealed class HiddenPlace(HiddenZone zone, Family family) : PinPlace
     public override decimal Accepts(string label) => family.Credits.GetValueOrDefault(label);
 
     public override decimal CreditOf(Pin pin, decimal accepted) =>
-        reach.Holds(pin.At) ? accepted * zone.Tolerance.CreditAt(zone.Region.DistanceTo(pin.At) - Rounding.At(pin.At)) : 0;
+        accepted * zone.Tolerance.CreditAt(zone.Region.DistanceTo(pin.At) - Rounding.At(pin.At));
 }
 
 /// <summary>Room for the pin that shows a value.</summary>
-internal sealed class ScalePlace(ScalePoint point) : PinPlace
+internal sealed class ScalePlace(ScalePoint point) : PinPlace(Bounds.Everywhere)
 {
     public ScalePoint Point => point;
     public override Family? Family => null;
@@ -52,7 +55,7 @@ internal sealed class ScalePlace(ScalePoint point) : PinPlace
 }
 
 /// <summary>Room for a pin in the regions whose sets want its label, where hidden zones or scales want it too.</summary>
-internal sealed class SortedPlace(string label, IReadOnlyList<SortRegion> wanting) : PinPlace
+internal sealed class SortedPlace(string label, IReadOnlyList<SortRegion> wanting) : PinPlace(Bounds.Everywhere)
 {
     public override Family? Family => null;
     public override double Worth => 1;

@@ -34,6 +34,13 @@ public readonly record struct Point(double X, double Y)
 /// <summary>An upright box around something, in pu.</summary>
 public readonly record struct Bounds(double Left, double Top, double Right, double Bottom)
 {
+    internal static readonly Bounds Everywhere = new(
+        double.NegativeInfinity,
+        double.NegativeInfinity,
+        double.PositiveInfinity,
+        double.PositiveInfinity
+    );
+
     public double Width => Right - Left;
     public double Height => Bottom - Top;
     public Point Centre => new((Left + Right) / 2, (Top + Bottom) / 2);
