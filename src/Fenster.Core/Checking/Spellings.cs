@@ -64,21 +64,22 @@ public static class Spellings
     /// <summary>The same for a text of ASCII characters only, which are their own compatibility form.</summary>
     private static string FoldAscii(string text, SpellingRules rules)
     {
-        var folded = new StringBuilder(text.Length);
-        var isBlankDue = false;
+        const int Short = 256;
+        var folded = text.Length <= Short ? stackalloc char[Short] : new char[text.Length];
+        var (length, isBlankDue) = (0, false);
         foreach (var character in text)
         {
             if (char.IsWhiteSpace(character) || (rules.IgnorePunctuation && character == '-'))
-                isBlankDue = folded.Length > 0;
+                isBlankDue = length > 0;
             else if (!rules.IgnorePunctuation || !(IsApostrophe(character) || IsPunctuation(char.GetUnicodeCategory(character))))
             {
                 if (isBlankDue)
-                    folded.Append(' ');
+                    folded[length++] = ' ';
                 isBlankDue = false;
-                folded.Append(rules.IgnoreCapitals ? char.ToLowerInvariant(character) : character);
+                folded[length++] = rules.IgnoreCapitals ? char.ToLowerInvariant(character) : character;
             }
         }
-        return folded.ToString();
+        return new(folded[..length]);
     }
 
     /// <summary>Every kind of hyphen and dash, and the minus sign.</summary>

@@ -104,7 +104,10 @@ public static class Guessing
             ];
             var regions = pane.Targets.OfType<SortRegion>().ToList();
             cells = [null, .. Cells(regions)];
-            var elsewhere = pane.Targets.Where(target => target is not SortRegion).SelectMany(target => target.NamedLabels).ToHashSet();
+            // Asked for only where there is something to sort.
+            var elsewhere = new Lazy<HashSet<string>>(() =>
+                [.. pane.Targets.Where(target => target is not SortRegion).SelectMany(target => target.NamedLabels)]
+            );
             var sorted = regions.SelectMany(region => region.NamedLabels).ToHashSet();
             var wantedPins = pane
                 .Targets.Where(target => target is HiddenZone or ScalePoint)
@@ -112,7 +115,7 @@ public static class Guessing
                 .CountBy(label => label)
                 .ToDictionary();
             // Where there is something to sort, labels that belong nowhere are laid there as well as any other.
-            bool IsSorted(Label label) => regions.Count > 0 && (sorted.Contains(label.Id) || !elsewhere.Contains(label.Id));
+            bool IsSorted(Label label) => regions.Count > 0 && (sorted.Contains(label.Id) || !elsewhere.Value.Contains(label.Id));
             int Pins(Label label) =>
                 Math.Min(
                     label.Copies ?? Limits.MostCopies,

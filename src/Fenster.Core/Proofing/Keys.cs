@@ -88,9 +88,13 @@ public static class Keys
     private static List<(string Label, int Copy, Zone Zone)> Assigned(Pane pane)
     {
         var families = PaneKey.Of(pane).Families;
-        var places = families.SelectMany(family => family.Places.Select(zone => (Zone: zone, family.Credits))).ToList();
+        var places = new List<(Zone Zone, Family Family)>(pane.Targets.Length);
+        foreach (var family in families)
+            foreach (var zone in family.Zones)
+                for (var need = family.Needs(zone); need > 0; need--)
+                    places.Add((zone, family));
         // A label earns once in a family, so it is of use at most once for each.
-        var copies = new List<(string Id, int Copy)>();
+        var copies = new List<(string Id, int Copy)>(pane.Labels.Length);
         var rowsOf = new Dictionary<string, (int First, int Count)>(pane.Labels.Length);
         foreach (var label in pane.Labels)
         {
@@ -99,22 +103,20 @@ public static class Keys
             for (var copy = 0; copy < count; copy++)
                 copies.Add((label.Id, copy));
         }
-        var pairs = new List<Assignment.Pair>();
+        var pairs = new List<Assignment.Pair>(places.Count);
         for (var column = 0; column < places.Count; column++)
-            foreach (var (label, credit) in places[column].Credits)
+            foreach (var (label, credit) in places[column].Family.Credits)
             {
                 var (first, count) = rowsOf[label];
                 for (var row = first; row < first + count; row++)
                     pairs.Add(new(row, column, 1 + (double)credit));
             }
         var columns = Assignment.Solve(copies.Count, places.Count, pairs);
-        return
-        [
-            .. Enumerable
-                .Range(0, copies.Count)
-                .Where(row => columns[row] != Assignment.None)
-                .Select(row => (copies[row].Id, copies[row].Copy, places[columns[row]].Zone)),
-        ];
+        var assigned = new List<(string Label, int Copy, Zone Zone)>(places.Count);
+        for (var row = 0; row < copies.Count; row++)
+            if (columns[row] != Assignment.None)
+                assigned.Add((copies[row].Id, copies[row].Copy, places[columns[row]].Zone));
+        return assigned;
     }
 
     /// <summary>One pin for each value that a label shows, in copies that no zone has taken.</summary>

@@ -60,9 +60,11 @@ public static class Proof
     /// <param name="Characters">A bit for each character in it, by its number's last six bits.</param>
     private readonly record struct Folded(Label Label, string Text, ulong Characters)
     {
+        private static readonly SpellingRules Usual = new();
+
         public static Folded Of(Label label)
         {
-            var text = Spellings.Fold(label.Text, new());
+            var text = Spellings.Fold(label.Text, Usual);
             var characters = 0UL;
             foreach (var character in text)
                 characters |= 1UL << (character & 63);
@@ -157,6 +159,7 @@ public static class Proof
     private static Dictionary<string, double> Apartness(ReadOnlySpan<DropZone> zones)
     {
         var middles = new Point[zones.Length];
+        // Squares of distances until the end: roots are dear, and not all are wanted.
         var nearest = new double[zones.Length];
         Array.Fill(nearest, double.PositiveInfinity);
         for (var i = 0; i < zones.Length; i++)
@@ -164,14 +167,17 @@ public static class Proof
             middles[i] = zones[i].Region.Bounds.Centre;
             for (var j = 0; j < i; j++)
             {
-                var distance = middles[i].DistanceTo(middles[j]);
-                nearest[i] = Math.Min(nearest[i], distance);
-                nearest[j] = Math.Min(nearest[j], distance);
+                var (dx, dy) = (middles[i].X - middles[j].X, middles[i].Y - middles[j].Y);
+                var square = dx * dx + dy * dy;
+                if (square < nearest[i])
+                    nearest[i] = square;
+                if (square < nearest[j])
+                    nearest[j] = square;
             }
         }
         var apartness = new Dictionary<string, double>(zones.Length);
         for (var i = 0; i < zones.Length; i++)
-            apartness[zones[i].Id] = nearest[i];
+            apartness[zones[i].Id] = Math.Sqrt(nearest[i]);
         return apartness;
     }
 
@@ -240,12 +246,14 @@ public static class Proof
     /// <summary>A number for each zone, the same for those that take the same labels.</summary>
     private static int[] Alike(Zone[] zones)
     {
-        var numbers = new Dictionary<string, int>();
+        var numbers = new Dictionary<string, int>(zones.Length);
         return
         [
             .. zones.Select(zone =>
             {
-                var taken = string.Join('\n', zone.Accepts.Select(accepted => accepted.Label).Distinct().Order(StringComparer.Ordinal));
+                var taken = zone.Accepts is [var only]
+                    ? only.Label
+                    : string.Join('\n', zone.Accepts.Select(accepted => accepted.Label).Distinct().Order(StringComparer.Ordinal));
                 return numbers.TryGetValue(taken, out var number) ? number : numbers[taken] = numbers.Count;
             }),
         ];
