@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Fenster.Testing;
@@ -51,9 +52,14 @@ internal static class Saves
         public async Task<double> Save(int number)
         {
             document["panes"]![0]!["labels"]![0]!["text"] = $"Changed {number}";
-            var json = document.ToJsonString();
+            // Made before the clock runs: a browser's own work is no part of it.
+            using var body = new StringContent(
+                $$"""{"version":{{version}},"document":{{document.ToJsonString()}}}""",
+                Encoding.UTF8,
+                "application/json"
+            );
             var start = Stopwatch.GetTimestamp();
-            using var response = await teacher.Save(id, version, json);
+            using var response = await teacher.PostAsScript($"/activities/{id}?handler=Save", body);
             var time = Stopwatch.GetElapsedTime(start).TotalMilliseconds;
             response.EnsureSuccessStatusCode();
             version = JsonDocument.Parse(await response.Content.ReadAsStringAsync()).RootElement.GetProperty("version").GetInt64();

@@ -27,6 +27,7 @@ builder.Logging.ClearProviders().AddSimpleConsole(console => console.SingleLine 
 builder.Logging.SetMinimumLevel(LogLevel.Error).AddFilter("Fenster", LogLevel.Information);
 if (builder.Configuration["port"] is { } port)
     builder.WebHost.UseUrls($"http://127.0.0.1:{port}");
+
 // Certificates are loaded only by who asks for them.
 if (builder.Configuration["urls"]?.Contains("https://", StringComparison.OrdinalIgnoreCase) == true)
     builder.WebHost.UseKestrelHttpsConfiguration();

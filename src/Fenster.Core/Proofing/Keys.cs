@@ -90,9 +90,9 @@ public static class Keys
         var families = PaneKey.Of(pane).Families;
         var places = new List<(Zone Zone, Family Family)>(pane.Targets.Length);
         foreach (var family in families)
-            foreach (var zone in family.Zones)
-                for (var need = family.Needs(zone); need > 0; need--)
-                    places.Add((zone, family));
+        foreach (var zone in family.Zones)
+            for (var need = family.Needs(zone); need > 0; need--)
+                places.Add((zone, family));
         // A label earns once in a family, so it is of use at most once for each.
         var copies = new List<(string Id, int Copy)>(pane.Labels.Length);
         var rowsOf = new Dictionary<string, (int First, int Count)>(pane.Labels.Length);

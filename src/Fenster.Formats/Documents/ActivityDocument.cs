@@ -1,6 +1,5 @@
 using System.Text;
 using System.Text.Json;
-using System.Text.Json.Nodes;
 using Fenster.Core.Model;
 
 namespace Fenster.Formats.Documents;
@@ -8,37 +7,36 @@ namespace Fenster.Formats.Documents;
 /// <summary>An activity as one JSON document. The field <c>fenster</c> holds the version of the format.</summary>
 public static class ActivityDocument
 {
-    public static string Write(Activity activity) => Fields(activity).ToJsonString(DocumentJson.Options);
+    public static string Write(Activity activity) =>
+        $"{{\"{DocumentReading.VersionField}\":{DocumentReading.Version},{JsonSerializer.Serialize(activity, DocumentJson.Options).AsSpan(1)}";
 
     /// <summary>An activity that was made from a document, with the fields of that document that this version does not know.</summary>
     /// <param name="document">What the activity was read from, before it was changed; a sound document.</param>
-    public static string Write(Activity activity, string document) => Write(Fields(activity), document, known: Fields(Read(document)));
+    public static string Write(Activity activity, string document) => Write(Write(activity), document, known: Write(Read(document)));
 
     /// <summary>The activity of a document, with the document as this version writes it, unknown fields kept.</summary>
     /// <inheritdoc cref="Read"/>
     public static (Activity Activity, string Document) ReadAndWrite(string json)
     {
         var activity = Read(json);
-        var fields = Fields(activity);
-        return (activity, Write(fields, json, known: fields.DeepClone()));
+        var written = Write(activity);
+        return (activity, Write(written, json, known: written));
     }
 
-    private static string Write(JsonObject fields, string document, JsonNode known)
+    private static string Write(string written, string document, string known)
     {
-        UnknownFields.Keep(from: DocumentReading.Parse(document, What), known, to: fields);
+        if (!HasUnknown(document, known))
+            return written;
+        var fields = DocumentReading.Parse(written, What);
+        UnknownFields.Keep(from: DocumentReading.Parse(document, What), known: DocumentReading.Parse(known, What), to: fields);
         return fields.ToJsonString(DocumentJson.Options);
     }
 
-    private static JsonObject Fields(Activity activity)
+    private static bool HasUnknown(string document, string known)
     {
-        var document = new JsonObject { [DocumentReading.VersionField] = DocumentReading.Version };
-        var fields = JsonSerializer.SerializeToNode(activity, DocumentJson.Options)!.AsObject();
-        foreach (var (name, value) in fields.ToList())
-        {
-            fields.Remove(name);
-            document[name] = value;
-        }
-        return document;
+        using var from = JsonDocument.Parse(document);
+        using var to = JsonDocument.Parse(known);
+        return UnknownFields.AreIn(from.RootElement, to.RootElement);
     }
 
     private const string What = "an activity";

@@ -37,7 +37,10 @@ internal static class DocumentReading
     {
         try
         {
-            var document = Parse(json, what);
+            using var parsed = JsonDocument.Parse(json, AsStrict);
+            var document = parsed.RootElement;
+            if (document.ValueKind != JsonValueKind.Object)
+                throw NoObject(what);
             RequireVersion(document, what);
             if (GapIn(document) is { } gap)
                 throw new DocumentRefused($"${gap}", $"This is not readable as {what}: there is nothing at '${gap}'.");
@@ -55,35 +58,46 @@ internal static class DocumentReading
         }
     }
 
+    private static readonly JsonDocumentOptions AsStrict = new() { MaxDepth = DocumentJson.MaximumDepth, AllowDuplicateProperties = false };
+
     /// <exception cref="JsonException">It is not JSON, or too deep.</exception>
     public static JsonObject Parse(string json, string what) =>
-        JsonNode.Parse(json, documentOptions: new() { MaxDepth = DocumentJson.MaximumDepth }) as JsonObject
-        ?? throw new DocumentRefused("", $"This is not {what}: it is not a JSON object.");
+        JsonNode.Parse(json, documentOptions: AsStrict) as JsonObject ?? throw NoObject(what);
 
-    private static void RequireVersion(JsonObject document, string what)
+    private static DocumentRefused NoObject(string what) => new("", $"This is not {what}: it is not a JSON object.");
+
+    private static void RequireVersion(JsonElement document, string what)
     {
-        if (document[VersionField] is not JsonValue value || !value.TryGetValue(out int version))
+        if (
+            !document.TryGetProperty(VersionField, out var value)
+            || value.ValueKind != JsonValueKind.Number
+            || !value.TryGetInt32(out var version)
+        )
             throw new DocumentRefused(VersionField, $"This is not {what}: the field '{VersionField}' with the version is missing.");
         if (version != Version)
             throw new DocumentRefused(VersionField, $"This document is of version {version}; this Fenster reads version {Version}.");
     }
 
     /// <summary>Where a list holds nothing in the place of a thing; null when none does. The reader alone would let that pass.</summary>
-    private static string? GapIn(JsonNode node)
+    private static string? GapIn(JsonElement node)
     {
-        if (node is JsonObject fields)
+        if (node.ValueKind == JsonValueKind.Object)
         {
-            foreach (var (name, value) in fields)
-                if (value is not null && GapIn(value) is { } gap)
-                    return $".{name}{gap}";
+            foreach (var field in node.EnumerateObject())
+                if (field.Value.ValueKind is JsonValueKind.Object or JsonValueKind.Array && GapIn(field.Value) is { } gap)
+                    return $".{field.Name}{gap}";
         }
-        else if (node is JsonArray items)
+        else
         {
-            for (var i = 0; i < items.Count; i++)
-                if (items[i] is not { } item)
+            var i = 0;
+            foreach (var item in node.EnumerateArray())
+            {
+                if (item.ValueKind == JsonValueKind.Null)
                     return $"[{i}]";
-                else if (GapIn(item) is { } gap)
+                if (item.ValueKind is JsonValueKind.Object or JsonValueKind.Array && GapIn(item) is { } gap)
                     return $"[{i}]{gap}";
+                i++;
+            }
         }
         return null;
     }

@@ -1,3 +1,4 @@
+using System.Text.Json;
 using System.Text.Json.Nodes;
 
 namespace Fenster.Formats.Documents;
@@ -5,6 +6,26 @@ namespace Fenster.Formats.Documents;
 /// <summary>Fields of a document that this version does not know are not its to drop: a later version may have written them.</summary>
 internal static class UnknownFields
 {
+    /// <summary>Whether a document has fields that were not known when it was read. Mostly there are none, and this is soon seen.</summary>
+    /// <param name="known">The same, read and written again.</param>
+    public static bool AreIn(JsonElement document, JsonElement known)
+    {
+        if (document.ValueKind == JsonValueKind.Object && known.ValueKind == JsonValueKind.Object)
+        {
+            foreach (var field in document.EnumerateObject())
+                if (!known.TryGetProperty(field.Name, out var value) || AreIn(field.Value, value))
+                    return true;
+        }
+        else if (document.ValueKind == JsonValueKind.Array && known.ValueKind == JsonValueKind.Array)
+        {
+            // Lists are written as long as they were read.
+            foreach (var (item, value) in document.EnumerateArray().Zip(known.EnumerateArray()))
+                if (AreIn(item, value))
+                    return true;
+        }
+        return false;
+    }
+
     /// <summary>Adds to a document the fields that an older one had and that were not known when it was read.</summary>
     /// <param name="from">The older document as it was written.</param>
     /// <param name="known">The same, read and written again: what is missing in it is not known.</param>
