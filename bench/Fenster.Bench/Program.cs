@@ -25,6 +25,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["weight"] = Weight.Measure,
     ["cold"] = Cold.Measure,
     ["place"] = Place.Measure,
+    ["hand-in"] = HandIn.Measure,
     ["check-hidden"] = Rules.CheckHidden,
     ["regrade"] = Rules.Regrade,
     ["picture-in"] = PictureIn.Measure,

@@ -295,6 +295,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                 attempts.Put(device.AttemptId, next.After);
                 return new(next.After.Attempt, next.Refused);
             }
+            attempts.Forget(device.AttemptId);
             if (IsShut(device, received))
                 return new(null, [], Shut.Closed);
         }
@@ -325,26 +326,24 @@ public sealed class Attempts(Database database, Publications publications, TimeP
             {
                 if (!AttemptLog.Claim(connection, read, 0, PlacedIn(read.Attempt), received))
                     return false;
-                connection.Execute(
+                connection.ExecutePrepared(
                     """
                     update attempt
-                    set handed_in_at = @At, score = @Score, possible = @Possible, grade = @Grade,
-                        maximum_grade = @MaximumGrade,
-                        score_number = cast(@Score as real), possible_number = cast(@Possible as real)
-                    where id = @AttemptId;
-                    insert into response (attempt_id, responses)
-                    values (@AttemptId, @json)
+                    set handed_in_at = @at, score = @score, possible = @possible, grade = @grade, maximum_grade = @maximum,
+                        score_number = cast(@score as real), possible_number = cast(@possible as real)
+                    where id = @id
                     """,
-                    new
-                    {
-                        device.AttemptId,
-                        json,
-                        handed.At,
-                        handed.Score,
-                        handed.Possible,
-                        handed.Grade,
-                        handed.MaximumGrade,
-                    }
+                    ("id", device.AttemptId),
+                    ("at", handed.At),
+                    ("score", handed.Score),
+                    ("possible", handed.Possible),
+                    ("grade", handed.Grade),
+                    ("maximum", handed.MaximumGrade)
+                );
+                connection.ExecutePrepared(
+                    "insert into response (attempt_id, responses) values (@id, @json)",
+                    ("id", device.AttemptId),
+                    ("json", json)
                 );
                 return true;
             });
@@ -354,6 +353,7 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                 attempts.Put(device.AttemptId, done);
                 return new(done.Attempt, []);
             }
+            attempts.Forget(device.AttemptId);
             if (IsShut(device, received))
                 return new(null, [], Shut.Closed);
         }
@@ -361,11 +361,8 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     }
 
     /// <summary>Why a move could not be added: whether the activity has closed.</summary>
-    private bool IsShut(Device device, DateTimeOffset received)
-    {
-        attempts.Forget(device.AttemptId);
-        return publications.One(device.PublicationId) is not { } publication || publication.IsShut(received);
-    }
+    private bool IsShut(Device device, DateTimeOffset received) =>
+        publications.One(device.PublicationId) is not { } publication || publication.IsShut(received);
 
     /// <summary>A copy of the attempt, which may be older than what is stored.</summary>
     /// <param name="isAnew">Whether what is stored is read.</param>

@@ -29,6 +29,13 @@ public static class Samples
         Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn },
     };
 
+    /// <summary>Ids of the document's things.</summary>
+    public const string Pane = $"{PlantedMark}-pane";
+
+    public static string Label(int number) => $"{PlantedMark}-label-{number}";
+
+    public static string Zone(int number) => $"{PlantedMark}-zone-{number}";
+
     /// <param name="media">Hash of a stored picture; one that is not stored will do where nobody looks at it.</param>
     /// <param name="rules">Null for those of a test after which everything shows.</param>
     public static string Document(int zones, string? media = null, Rules? rules = null) =>
@@ -41,21 +48,18 @@ public static class Samples
                 [
                     new Pane
                     {
-                        Id = $"{PlantedMark}-pane",
+                        Id = Pane,
                         Picture = new(media ?? new string('0', 64), 1000, 700, "Something with parts"),
-                        Labels =
-                        [
-                            .. Enumerable.Range(1, zones).Select(i => new Label { Id = $"{PlantedMark}-label-{i}", Text = $"Part {i}" }),
-                        ],
+                        Labels = [.. Enumerable.Range(1, zones).Select(i => new Label { Id = Label(i), Text = $"Part {i}" })],
                         Targets =
                         [
                             .. Enumerable
                                 .Range(1, zones)
                                 .Select(i => new DropZone
                                 {
-                                    Id = $"{PlantedMark}-zone-{i}",
+                                    Id = Zone(i),
                                     Region = new Rectangle(20 + (i - 1) % 5 * 190, 40 + (i - 1) / 5 * 90, 150, 50),
-                                    Accepts = [new($"{PlantedMark}-label-{i}")],
+                                    Accepts = [new(Label(i))],
                                     Feedback = new($"{PlantedMark}: yes, part {i}.", $"{PlantedMark}: no, look again."),
                                     Explanation = $"{PlantedMark}: because it is part {i}.",
                                 }),

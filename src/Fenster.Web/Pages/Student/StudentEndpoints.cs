@@ -53,9 +53,10 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
         var (moves, unread) = MovesSent.Resolve(await Read(context.Request), device.Seat);
         // All of it has arrived now; that is the moment which counts.
         var received = clock.GetUtcNow();
-        var taken = await attempts.Append(device, moves, received);
-        var refused = unread.AddRange(taken.Refused);
-        if (isHandIn && taken.Attempt is not null)
+        // What is handed in is mostly stored already.
+        var taken = isHandIn && moves.Count == 0 ? null : await attempts.Append(device, moves, received);
+        var refused = taken is null ? unread : unread.AddRange(taken.Refused);
+        if (taken is null || (isHandIn && taken.Attempt is not null))
             taken = await attempts.HandIn(device, received);
         if (taken.Attempt is not { } attempt)
         {
