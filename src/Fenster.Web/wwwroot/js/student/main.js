@@ -7,21 +7,22 @@ import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
 import { whenChanged } from './afresh.js'
 import { createBank } from './bank.js'
-import { createCards } from './cards.js'
-import { createMatching } from './matching.js'
+import { partsFor } from './parts.js'
 import { placeCrosshair, startPlacing } from './placing.js'
 import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
 import { createSender } from './sender.js'
 import { applied, freeCopy, holdablesOf, markersOf, merged, moveBack, moveTo, paneOf, pinnedOf, tallyOf } from './work.js'
 
 const work = document.getElementById('work')
-if (work) start(work)
+if (work) {
+  const view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
+  start(work, view, await partsFor(view))
+}
 
-/** @param {HTMLElement} work */
-function start(work) {
+/** @param {HTMLElement} work @param {StudentView} view @param {import('./parts.js').Parts} parts */
+function start(work, view, { createCards, createMatching }) {
   /** @param {string} id */
   const part = id => /** @type {HTMLElement} */ (document.getElementById(id))
-  const view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
   let current = view.work
   let shown = Math.min(view.panes.length - 1, Math.max(0, Number(new URLSearchParams(location.hash.slice(1)).get('pane') ?? 1) - 1 || 0))
   /** @type {{label: string, copy: number} | null} */
@@ -48,9 +49,9 @@ function start(work) {
    *   spots: ReturnType<typeof createSpots>, crosshair: HTMLElement}} Scene
    */
 
-  const cards = createCards(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move), type: typed })
+  const cards = createCards?.(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move), type: typed })
   const drawBank = createBank(part('bank'))
-  const matching = createMatching(part('matching'), { pane, make: move => make(move), say })
+  const matching = createMatching?.(part('matching'), { pane, make: move => make(move), say })
 
   /** Builds the picture of the pane that is shown. */
   const openPane = () => {
@@ -64,8 +65,8 @@ function start(work) {
       const stage = createStage(part('mat'), frame.picture)
       const board = createBoard(stage, frame)
       const spots = createSpots(stage, {
-        open: target => cards.open(target),
-        hover: (target, opener) => cards.hover(target, opener),
+        open: target => cards?.open(target),
+        hover: (target, opener) => cards?.hover(target, opener),
         type: typed,
       })
       const crosshair = makeCrosshair(stage, frame)
@@ -108,7 +109,7 @@ function start(work) {
 
   /** @param {PaneView} state @param {boolean} key */
   const drawScene = (state, key) => {
-    matching.draw(key)
+    matching?.draw(key)
     if (!scene) return
     const pinned = key ? [] : pinnedOf(state)
     // Copies that begin on the picture lie there until they are moved.
@@ -148,7 +149,7 @@ function start(work) {
   /** @param {number} index Of the pane. */
   const show = index => {
     if (index === shown) return
-    cards.close()
+    cards?.close()
     shown = index
     history.replaceState(null, '', `#pane=${index + 1}`)
     openPane()
@@ -168,12 +169,12 @@ function start(work) {
       returned = Math.max(0, before.placed.length + before.pins.length - after.placed.length - after.pins.length)
       current = next
       draw()
-      cards.refresh()
+      cards?.refresh()
       for (const target of after.found.filter(
         target => target.kind !== 'concealed' && !before.found.some(found => found.id === target.id),
       )) {
         say(`You found something${target.prompt ? `: ${target.prompt}` : ''}.`)
-        if (target.kind === 'telling') cards.open(target)
+        if (target.kind === 'telling') cards?.open(target)
       }
     },
     onLink(next) {

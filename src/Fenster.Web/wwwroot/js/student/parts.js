@@ -1,0 +1,19 @@
+// What only some activities need is loaded only for those.
+
+/**
+ * @typedef {object} Parts
+ * @property {typeof import('./cards.js').createCards} [createCards] Where a spot opens a card.
+ * @property {typeof import('./matching.js').createMatching} [createMatching] Where something is matched.
+ */
+
+const ofCards = new Set(['choosing', 'answering', 'locked', 'telling', 'concealed'])
+
+/** @param {StudentView} view @returns {Promise<Parts>} */
+export async function partsFor(view) {
+  const kinds = new Set(view.panes.flatMap(pane => pane.targets.map(target => target.kind)))
+  const [cards, matching] = await Promise.all([
+    [...kinds].some(kind => ofCards.has(kind)) ? import('./cards.js') : {},
+    kinds.has('linking') ? import('./matching.js') : {},
+  ])
+  return { ...cards, ...matching }
+}
