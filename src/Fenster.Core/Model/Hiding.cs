@@ -6,7 +6,7 @@ namespace Fenster.Core.Model;
 public static class Hiding
 {
     public static bool IsHidden(Pane pane, Response response, Target target) =>
-        (target is InfoSpot { Concealed: true } && !response.Opened.Contains(target.Id)) || IsBehindLock(pane, response, target.Id);
+        (target.FoundAt is not null && !response.Opened.Contains(target.Id)) || IsBehindLock(pane, response, target.Id);
 
     internal static bool IsBehindLock(Pane pane, Response response, string target)
     {

@@ -24,7 +24,12 @@ public static class Limits
     /// <summary>Pins on one pane.</summary>
     public const int MostPins = 1000;
     public const int MostMarks = 200;
+
+    /// <summary>Characters of one note.</summary>
     public const int LongestText = 10_000;
+
+    /// <summary>Characters that a box for a short answer takes in the browser: more than any answer that is compared.</summary>
+    public const int LongestAnswer = 1000;
 
     /// <summary>Characters in all texts on one pane.</summary>
     public const int LongestTexts = 100_000;

@@ -26,7 +26,7 @@ public static class MoveRules
                 ?? OfPicks(Find<QuestionPoint>(pane, pick.Target).Question, pick.Options),
             DrawLinks draw => OfPlace<Matching>(pane, response, draw.Target) ?? OfLinks(Find<Matching>(pane, draw.Target), draw.Links),
             TryCode attempt => OfPlace<Lock>(pane, response, attempt.Target) ?? OfCode(response, attempt),
-            OpenSpot open => OfPlace<InfoSpot>(pane, response, open.Target),
+            OpenSpot open => OfPlace<Target>(pane, response, open.Target, Doing.Opening),
             LookAt look => OfPoint(look.At),
             PressCheck => response.Earlier.Length >= Limits.MostChecks ? new(Refused.TooManyChecks) : null,
             _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
@@ -57,12 +57,11 @@ public static class MoveRules
                 return there.Take(there.Count - zone.Capacity + 1).Select(placement => new TakeBack(placement.Label, placement.Copy));
             case LookAt look:
                 return pane
-                    .Targets.OfType<InfoSpot>()
-                    .Where(spot =>
-                        spot.Concealed
+                    .Targets.Where(spot =>
+                        spot.FoundAt is var (at, reach)
                         && !before.Opened.Contains(spot.Id)
                         && !Hiding.IsBehindLock(pane, before, spot.Id)
-                        && spot.At.DistanceTo(look.At) <= spot.Reach + Rounding.At(look.At)
+                        && at.DistanceTo(look.At) <= reach + Rounding.At(look.At)
                     )
                     .Select(spot => new OpenSpot(spot.Id));
             default:
@@ -84,9 +83,11 @@ public static class MoveRules
     }
 
     /// <summary>Whether there is a target of a kind, which the student knows of.</summary>
-    private static Refusal? OfPlace<T>(Pane pane, Response response, string id)
+    /// <param name="takes">What students do there; null for anything.</param>
+    private static Refusal? OfPlace<T>(Pane pane, Response response, string id, Doing? takes = null)
         where T : Target =>
-        pane.Targets.OfType<T>().FirstOrDefault(target => target.Id == id) is { } target && !Hiding.IsHidden(pane, response, target)
+        pane.Targets.OfType<T>().FirstOrDefault(target => target.Id == id && (takes ?? target.Takes) == target.Takes) is { } target
+        && !Hiding.IsHidden(pane, response, target)
             ? null
             : new(Refused.NoSuchPlace);
 

@@ -30,7 +30,7 @@ public static class MovesOf
         if (response.Links.TryGetValue(target.Id, out var links))
             yield return new DrawLinks(target.Id, links);
         if (response.Opened.Contains(target.Id))
-            yield return target is InfoSpot { Concealed: true } spot ? new LookAt(spot.At) : new OpenSpot(target.Id);
+            yield return target.FoundAt is { } found ? new LookAt(found.At) : new OpenSpot(target.Id);
     }
 
     /// <summary>A lock that lies behind another comes after it.</summary>

@@ -30,6 +30,9 @@ public abstract record Target
     /// <summary>What a student does there.</summary>
     public abstract Doing Takes { get; }
 
+    /// <summary>Where a student has to look to find it, and from how far off in pu that finds it; null where it shows by itself.</summary>
+    internal virtual (Point At, double Reach)? FoundAt => null;
+
     /// <summary>What is degenerate about the target itself, each as the end of a sentence; empty when it is sound.</summary>
     internal abstract IEnumerable<string> Faults { get; }
 
@@ -452,6 +455,8 @@ public sealed record InfoSpot : Target
     public override bool IsScored => false;
 
     public override Doing Takes => Doing.Opening;
+
+    internal override (Point At, double Reach)? FoundAt => Concealed ? (At, Reach) : null;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 

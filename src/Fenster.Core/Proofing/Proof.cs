@@ -31,6 +31,9 @@ public static class Proof
     /// <summary>The advised one, by success criterion 2.5.5.</summary>
     public const double AdvisedFingertip = 44;
 
+    /// <summary>Of a phone that is held upright, in CSS pixels.</summary>
+    public const int NarrowestScreen = 360;
+
     public const int NarrowestPicture = 640;
 
     /// <summary>Fills the largest screen that is proved for, pixel for pixel.</summary>
@@ -60,11 +63,9 @@ public static class Proof
     /// <param name="Characters">A bit for each character in it, by its number's last six bits.</param>
     private readonly record struct Folded(Label Label, string Text, ulong Characters)
     {
-        private static readonly SpellingRules Usual = new();
-
         public static Folded Of(Label label)
         {
-            var text = Spellings.Fold(label.Text, Usual);
+            var text = Spellings.Fold(label.Text, Usual.Spelling);
             var characters = 0UL;
             foreach (var character in text)
                 characters |= 1UL << (character & 63);
@@ -116,7 +117,7 @@ public static class Proof
                 matching.Id
             ));
 
-    private static readonly (string Screen, int Width)[] Screens = [("a phone", 360), ("a tablet", 768), ("a laptop", 1280)];
+    private static readonly (string Screen, int Width)[] Screens = [("a phone", NarrowestScreen), ("a tablet", 768), ("a laptop", 1280)];
 
     private static IEnumerable<Finding> FingertipFindings(Pane pane)
     {

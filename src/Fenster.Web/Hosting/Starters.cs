@@ -64,7 +64,7 @@ public sealed class Starters(Media media, IPictureSearch search)
                             Id = "hotspots-1",
                             Prompt = "Mark the place",
                             Needed = 1,
-                            Spots = [new(new Circle(new(500, 300), 65))],
+                            Spots = [new(new Circle(new(500, 300), Usual.HiddenRadius))],
                         },
                     ],
                 },

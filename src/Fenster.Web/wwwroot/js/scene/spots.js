@@ -1,6 +1,8 @@
 // What lies on the picture beside zones and labels: boxes to type into, spots that open a card, regions to sort into, and the key.
 
-import { areaOf, badge, boundsOf, bracketsOf, svg } from './shapes.js'
+import { limits } from '../usual.js'
+import { boundsOf } from './geometry.js'
+import { areaOf, badge, bracketsOf, svg } from './shapes.js'
 import { stateWords } from './board.js'
 import { layOver } from './stage.js'
 
@@ -79,7 +81,7 @@ function make(target, actions) {
     field.dir = 'auto'
     field.autocomplete = 'off'
     field.spellcheck = false
-    field.maxLength = target.kind === 'noting' ? 10000 : 1000
+    field.maxLength = target.kind === 'noting' ? limits.longestText : limits.longestAnswer
     if (target.kind === 'typing' && target.isNumber) field.inputMode = 'decimal'
     field.setAttribute('autocapitalize', 'off')
     field.addEventListener('input', () => actions.type(target.id, field.value, false))

@@ -1,6 +1,7 @@
 // The picture on its mat: the image, an SVG layer in picture units over it, and a layer of HTML elements over that.
 
-import { boundsOf, svg } from './shapes.js'
+import { boundsOf, planeOf } from './geometry.js'
+import { svg } from './shapes.js'
 
 const widths = [480, 960, 1920, 4096]
 
@@ -17,13 +18,6 @@ const widths = [480, 960, 1920, 4096]
  * @property {() => number} zoom
  * @property {(listener: () => void) => void} onResize
  */
-
-/** @param {Picture} picture @returns {Bounds} What its file covers, in picture units. */
-export function planeOf({ width, height, margins }) {
-  const { left, top, right } = margins ?? { left: 0, top: 0, right: 0 }
-  const across = 1000 + left + right
-  return { left: -left, top: -top, right: 1000 + right, bottom: (across * height) / width - top }
-}
 
 /** @param {HTMLElement} mat @param {Picture} picture @returns {Stage} */
 export function createStage(mat, picture) {

@@ -1,16 +1,18 @@
 // What is drawn again only when it would look otherwise: whoever is just pressing a button must find it there when they let go.
 
+import { readsTheSame } from '../same.js'
+
 /**
  * @template T
  * @param {(facts: T) => void} draw Draws from the facts alone.
  * @returns {(facts: T) => void}
  */
 export function whenChanged(draw) {
-  let before = ''
+  /** @type {T | undefined} */
+  let before
   return facts => {
-    const now = JSON.stringify(facts)
-    if (now === before) return
-    before = now
+    if (readsTheSame(facts, before)) return
+    before = facts
     draw(facts)
   }
 }

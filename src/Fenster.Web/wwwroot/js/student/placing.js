@@ -2,7 +2,7 @@
 // A mark for a spot that is to be found is held and put down like a label.
 // Each state is an object of the events it understands; what it returns is the next state.
 
-import { distanceTo } from '../scene/shapes.js'
+import { distanceTo } from '../scene/geometry.js'
 import { holdablesOf, markersOf } from './work.js'
 
 const slop = 6

@@ -1,6 +1,6 @@
 // The work on a pane as the screen sees it, and what a move makes of it before the server has answered.
 
-import { distanceTo } from '../scene/shapes.js'
+import { distanceTo } from '../scene/geometry.js'
 
 /** @param {StudentView} view @param {WorkView} work @param {number} index @returns {PaneView} */
 export function paneOf(view, work, index) {

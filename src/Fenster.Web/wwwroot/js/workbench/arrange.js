@@ -1,6 +1,6 @@
 // Many things at once: in line, evenly spread, of one size; and the guides that help a hand.
 
-import { boundsOf } from '../scene/shapes.js'
+import { boundsOf } from '../scene/geometry.js'
 import { changeShapes, shapesOf } from './pane.js'
 import { moved, sized } from './regions.js'
 

@@ -1,5 +1,6 @@
 // The picture of the pane as something to work on: what gestures see of it, and how a pointer and a wheel reach them.
 
+import { usual } from '../usual.js'
 import { createStage, textWidth } from '../scene/stage.js'
 import { createCanvas } from './canvas.js'
 import { idle } from './gestures/idle.js'
@@ -10,8 +11,6 @@ import { valueOnScale, wordsOf } from './scale.js'
 
 /** The picture's width in CSS pixels on a common laptop, for the usual size of a zone. */
 const usualPictureWidth = 860
-/** Common practice for a place that is to be found: 35 to 40 pixels on a picture under 600 wide. */
-const hiddenRadius = 65
 
 /**
  * @typedef {object} Bench What gestures work on.
@@ -76,7 +75,7 @@ export function withUsualSizes(before, pane) {
 export function usualRegion(pane, kind, point, shape, label) {
   const box = (/** @type {number} */ width, /** @type {number} */ height) =>
     /** @type {Region} */ ({ kind: 'rectangle', x: point.x - width / 2, y: point.y - height / 2, width, height })
-  if (kind === 'hiddenZone' || kind === 'hotspots') return { kind: 'circle', centre: point, radius: hiddenRadius }
+  if (kind === 'hiddenZone' || kind === 'hotspots') return { kind: 'circle', centre: point, radius: usual.hiddenRadius }
   if (kind === 'sortRegion') return shape === 'circle' ? { kind: 'circle', centre: point, radius: 150 } : box(280, 220)
   if (kind === 'openNote') return box(300, 130)
   if (kind === 'answerBox') return box(150, 44 * unit)

@@ -1,6 +1,8 @@
 // Draws what is on the pane, each kind in its own way, and tells what lies under a point.
 
-import { areaOf, boundsOf, bracketsOf, centreOf, distanceTo, leaderOf, svg } from '../scene/shapes.js'
+import { readsTheSame } from '../same.js'
+import { boundsOf, centreOf, distanceTo } from '../scene/geometry.js'
+import { areaOf, bracketsOf, leaderOf, svg } from '../scene/shapes.js'
 import { textWidth } from '../scene/stage.js'
 import { kinds } from './kinds/all.js'
 import { labelOf, shapesOf, targetOf } from './pane.js'
@@ -18,7 +20,6 @@ const gripSize = 5
 const smallestWord = 14
 const largestWord = 22
 const unnamed = 'no label yet'
-const signs = /** @type {Record<string, string>} */ ({ questionPoint: '?', infoSpot: 'i', scaleEnd: '', scalePoint: '', start: '' })
 
 /** @param {import('../scene/stage.js').Stage} stage */
 export function createCanvas(stage) {
@@ -192,7 +193,7 @@ const isSame = (a, b) =>
   a.slack === b.slack &&
   a.size === b.size &&
   a.shape.kind === b.shape.kind &&
-  (a.shape.region === b.shape.region || JSON.stringify(a.shape.region) === JSON.stringify(b.shape.region))
+  readsTheSame(a.shape.region, b.shape.region)
 
 /**
  * Makes an element like another one in its place: a new one would have the browser restyle all beside it.
@@ -296,6 +297,7 @@ function spot({ shape, words, classes }) {
     'data-shape': shape.key,
     transform: `translate(${x} ${y})`,
   })
+  const kind = shape.kind in kinds ? kinds[/** @type {TargetPart['kind']} */ (shape.kind)] : null
   if (shape.kind === 'lock')
     group.append(
       svg('rect', { x: -15, y: -15, width: 30, height: 30, rx: 5, class: 'spot-back' }),
@@ -305,14 +307,10 @@ function spot({ shape, words, classes }) {
     group.append(svg('rect', { x: -9, y: -9, width: 18, height: 18, class: 'spot-back', transform: 'rotate(45)' }))
   else if (shape.kind === 'leaderEnd') group.append(svg('circle', { r: 8, class: 'spot-back' }))
   else if (shape.kind === 'start') group.append(startStrip(words))
-  else
-    group.append(
-      svg('circle', { r: 15, class: 'spot-back' }),
-      ...(shape.kind === 'infoSpot' ? [svg('circle', { r: 10, class: 'spot-ring' })] : []),
-    )
-  if (signs[shape.kind]) {
+  else group.append(svg('circle', { r: 15, class: 'spot-back' }), ...(kind?.isRinged ? [svg('circle', { r: 10, class: 'spot-ring' })] : []))
+  if (kind?.sign) {
     const sign = svg('text', { class: 'spot-sign', 'font-size': 18 })
-    sign.textContent = signs[shape.kind]
+    sign.textContent = kind.sign
     group.append(sign)
   }
   if (words && shape.kind !== 'start') {

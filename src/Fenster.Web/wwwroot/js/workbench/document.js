@@ -1,5 +1,6 @@
 // Edits of the whole activity: its panes and its rules. Each takes a document and returns a new one.
 
+import { readsTheSame } from '../same.js'
 import { emptyPane } from './pane.js'
 
 /** @param {ActivityDocument} doc @param {number} index @returns {PanePart} */
@@ -64,7 +65,7 @@ export function withWord(doc, index, path, text) {
   }
   const before = doc.rules?.[group]?.[field]
   const panes = doc.panes.map(pane =>
-    pane.rules && same(pane.rules[group]?.[field], before) ? { ...pane, rules: changed(pane.rules) } : pane,
+    pane.rules && readsTheSame(pane.rules[group]?.[field], before) ? { ...pane, rules: changed(pane.rules) } : pane,
   )
   return { ...doc, rules: changed(doc.rules), panes }
 }
@@ -81,9 +82,6 @@ export function withoutWord(doc, index, path) {
   if (!pane.rules) return doc
   const [group, field] = /** @type {['check' | 'reveal' | 'score', string]} */ (path.split('.'))
   const rules = { ...pane.rules, [group]: { ...pane.rules[group], [field]: doc.rules?.[group]?.[field] } }
-  const isSame = groups.every(name => same(rules[name], doc.rules?.[name]))
+  const isSame = groups.every(name => readsTheSame(rules[name], doc.rules?.[name]))
   return withPane(doc, index, { ...pane, rules: isSame ? null : rules })
 }
-
-/** @param {unknown} a @param {unknown} b */
-const same = (a, b) => JSON.stringify(a) === JSON.stringify(b)

@@ -140,7 +140,7 @@ function scaleLines({ x, y }) {
   const axis = (/** @type {Axis} */ axis, /** @type {string} */ name, /** @type {string} */ words) => [
     text(`${name}.from`, `${words}: first end reads`, wordsOf(axis, axis.fromValue)),
     text(`${name}.to`, 'second end reads', wordsOf(axis, axis.toValue)),
-    choice(`${name}.kind`, 'It runs', axis.kind, { linear: 'evenly', logarithmic: 'in powers', date: 'in dates' }),
+    choice(`${name}.kind`, 'It runs', axis.kind ?? 'linear', { linear: 'evenly', logarithmic: 'in powers', date: 'in dates' }),
   ]
   return [
     axis(x, 'x', y ? 'Across' : 'Scale'),

@@ -1,5 +1,6 @@
 // The workbench: one document, seen as picture and as ledger, and saved as it changes.
 
+import { readsTheSame } from '../same.js'
 import { play } from '../scene/face.js'
 import { openBench, usualRegion, withUsualSizes } from './bench.js'
 import { paneAt, withPane } from './document.js'
@@ -89,7 +90,7 @@ function workbench() {
   /** A change that changes nothing is no step. @param {PanePart} changed @param {string | null} [step] */
   const change = (changed, step = null) => {
     changed = withUsualSizes(pane(), changed)
-    if (JSON.stringify(changed) !== JSON.stringify(pane())) changeDocument(withPane(doc(), index, changed), step && `${index} ${step}`)
+    if (!readsTheSame(changed, pane())) changeDocument(withPane(doc(), index, changed), step && `${index} ${step}`)
   }
 
   const show = () => {
@@ -470,6 +471,9 @@ function workbench() {
       weight: '1',
       paneExplanation: '',
       tool: 'dropZone',
+      tools: Object.entries(kinds)
+        .filter(([, { asks }]) => asks !== null)
+        .map(([kind, { word }]) => ({ kind, word })),
       shape: 'rectangle',
       bankOrder: 'shuffled',
       labelSize: 'medium',
@@ -497,7 +501,7 @@ function workbench() {
           },
         })
         const kept = keptOnDevice(deviceKey)
-        if (kept && JSON.stringify(kept.document) !== JSON.stringify(doc())) {
+        if (kept && !readsTheSame(kept.document, doc())) {
           history.push(kept.document)
           saver.setVersion(kept.version)
           saver.save(kept.document)

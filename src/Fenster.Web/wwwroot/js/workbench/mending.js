@@ -1,11 +1,12 @@
 // What one click mends of what the proof found.
 
-import { boundsOf } from '../scene/shapes.js'
+import { thresholds } from '../usual.js'
+import { boundsOf } from '../scene/geometry.js'
 import { changeShapes, mergeAlike, remove, shapesOf, withLabel } from './pane.js'
 import { sized } from './regions.js'
 
-/** Enough for a finger on a phone: 44 CSS pixels on a picture 360 wide. */
-const fingertip = (44 / 360) * 1000
+/** Enough for a finger on a phone, in picture units. */
+const fingertip = (thresholds.advisedFingertip / thresholds.narrowestScreen) * 1000
 
 /** @param {PanePart} pane @param {string} how @param {string} about @returns {PanePart} */
 export function mended(pane, how, about) {

@@ -1,5 +1,6 @@
 // Edits of a pane. Each takes a pane and returns a new one; nothing is changed in place.
 
+import { readsTheSame } from '../same.js'
 import { kinds } from './kinds/all.js'
 import { inside, moved, rounded, stretched } from './regions.js'
 
@@ -157,12 +158,12 @@ export function changeShapes(pane, keys, change) {
 
 /** @param {PanePart} pane @param {Scale | null} scale @returns {PanePart} The points on it keep their values. */
 export function withScale(pane, scale) {
-  const before = JSON.stringify(pane.scale ?? null)
+  const before = pane.scale ?? null
   return {
     ...pane,
     scale,
     targets: pane.targets.map(target =>
-      scale && target.kind === 'scalePoint' && JSON.stringify(target.scale) === before ? { ...target, scale } : target,
+      scale && target.kind === 'scalePoint' && readsTheSame(target.scale, before) ? { ...target, scale } : target,
     ),
   }
 }

@@ -1,7 +1,6 @@
 // Regions as a hand changes them: moved, grown, stretched, turned, kept on the picture.
 
-import { boundsOf } from '../scene/shapes.js'
-import { planeOf } from '../scene/stage.js'
+import { boundsOf, planeOf } from '../scene/geometry.js'
 
 /** @param {number} number */
 export const round = number => Math.round(number * 100) / 100
@@ -167,12 +166,13 @@ const distance = (a, b) => Math.hypot(a.x - b.x, a.y - b.y)
 export function crossesItself(vertices) {
   const count = vertices.length
   /** @param {Point} a @param {Point} b @param {Point} c */
-  const side = (a, b, c) => Math.sign((b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x))
+  const side = (a, b, c) => (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x)
   for (let i = 0; i < count; i++) {
     for (let j = i + 2; j < count; j++) {
       if (i === 0 && j === count - 1) continue
       const [a, b, c, d] = [vertices[i], vertices[i + 1], vertices[j], vertices[(j + 1) % count]]
-      if (side(a, b, c) !== side(a, b, d) && side(c, d, a) !== side(c, d, b)) return true
+      // In a point that is no end of either edge.
+      if (side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0) return true
     }
   }
   return false

@@ -1,7 +1,7 @@
 // What is done to all that is selected.
 
 import { post } from '../http.js'
-import { boundsOf } from '../scene/shapes.js'
+import { boundsOf } from '../scene/geometry.js'
 import { arranged } from './arrange.js'
 import { duplicate, reordered, targetOf, withTarget } from './pane.js'
 

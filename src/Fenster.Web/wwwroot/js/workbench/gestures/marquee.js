@@ -1,6 +1,6 @@
 // The picture is pressed with Alt: everything that the box touches is selected.
 
-import { boundsOf } from '../../scene/shapes.js'
+import { boundsOf } from '../../scene/geometry.js'
 import { idle } from './idle.js'
 
 /** @param {import('../bench.js').Bench} bench @param {Point} start */

@@ -1,6 +1,6 @@
 // Something is pressed: moving the pointer moves all that is selected, letting go where it was selects it.
 
-import { boundsOf } from '../../scene/shapes.js'
+import { boundsOf } from '../../scene/geometry.js'
 import { boundsOfAll, guided } from '../arrange.js'
 import { changeShapes, targetOf } from '../pane.js'
 import { clamp, moved } from '../regions.js'

@@ -12,6 +12,8 @@ import { dropZone, hiddenZone } from './zones.js'
  * @typedef {object} Kind
  * @property {string} word
  * @property {boolean} isPoint
+ * @property {string} [sign] Stands in its spot.
+ * @property {boolean} [isRinged] Whether its spot has a second ring.
  * @property {boolean} [isList] Whether several answers are typed into its row.
  * @property {'region' | 'point' | null} asks What a click or a drag gives it; null for nothing on the picture.
  * @property {(pane: PanePart, at: any, chosen: string | null) => {pane: PanePart, id: string}} make

@@ -1,5 +1,6 @@
 // The fields of a row, as data: the page draws them all in the same way.
 
+import { usual } from '../../usual.js'
 import { asShape, crossesItself, inside, rounded } from '../regions.js'
 
 /**
@@ -216,7 +217,7 @@ export function withCoordinate(point, which, value) {
 
 /** @param {any} tolerance @param {string} name @param {any} value */
 export function setTolerance(tolerance, name, value) {
-  const now = { slack: 0, bands: [], ...tolerance }
+  const now = { ...usual.tolerance, ...tolerance }
   const number = numberIn(value)
   const [band, ...rest] = now.bands
   if (name === 'slack' && number !== null && number >= 0)
@@ -256,10 +257,7 @@ export function setAnswer(answer, name, value) {
     return {
       ...answer,
       rules: {
-        ignoreCapitals: true,
-        ignoreAccents: false,
-        ignorePunctuation: false,
-        forgiveSlips: false,
+        ...usual.spelling,
         ...answer.rules,
         [name.slice(6)]: value,
       },

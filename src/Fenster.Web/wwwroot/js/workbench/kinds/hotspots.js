@@ -27,15 +27,15 @@ export const hotspots = {
       id: group.id,
     }
   },
-  /** @param {HotspotsPart} target */
+  /** @param {PartOf<'hotspots'>} target */
   shapes: target => target.spots.map(spot => spot.region),
-  /** @param {HotspotsPart} target @param {number} part @param {Region} region */
+  /** @param {PartOf<'hotspots'>} target @param {number} part @param {Region} region */
   withShape: (target, part, region) => ({ ...target, spots: target.spots.map((spot, i) => (i === part ? { ...spot, region } : spot)) }),
-  /** @param {HotspotsPart} target */
+  /** @param {PartOf<'hotspots'>} target */
   main: target => ({ text: target.prompt ?? '', placeholder: 'What to mark, such as “Mark every buoy”', name: 'What to mark' }),
-  /** @param {PanePart} pane @param {HotspotsPart} target @param {string} prompt */
+  /** @param {PanePart} pane @param {PartOf<'hotspots'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
-  /** @param {HotspotsPart} target */
+  /** @param {PartOf<'hotspots'>} target */
   lines: target => [
     ...commonLines(target),
     ...target.spots.map((spot, i) => [
@@ -43,7 +43,7 @@ export const hotspots = {
       ...regionFields(spot.region, `spot.${i}`),
     ]),
   ],
-  /** @param {PanePart} pane @param {HotspotsPart} target @param {string} name @param {any} value @returns {PanePart} */
+  /** @param {PanePart} pane @param {PartOf<'hotspots'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name === 'needed') return withTarget(pane, { ...target, needed: Number(value) })
     if (name === 'slack' || name.startsWith('band.'))

@@ -32,13 +32,13 @@ export const matching = {
     return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
   },
   shapes: () => [],
-  /** @param {MatchingPart} target */
+  /** @param {PartOf<'matching'>} target */
   withShape: target => target,
-  /** @param {MatchingPart} target */
+  /** @param {PartOf<'matching'>} target */
   main: target => ({ text: target.prompt ?? '', placeholder: 'What belongs together?', name: 'What is asked of the matching' }),
-  /** @param {PanePart} pane @param {MatchingPart} target @param {string} prompt */
+  /** @param {PanePart} pane @param {PartOf<'matching'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
-  /** @param {MatchingPart} target */
+  /** @param {PartOf<'matching'>} target */
   lines(target) {
     const lonely = (/** @type {'left' | 'right'} */ side) => target[side].filter(item => target.pairs.every(pair => pair[side] !== item.id))
     /** @param {'left' | 'right'} side @param {Item} item @param {string} label */
@@ -85,7 +85,7 @@ export const matching = {
       ...commonLines(target),
     ]
   },
-  /** @param {PanePart} pane @param {MatchingPart} target @param {string} name @param {any} value @returns {PanePart} */
+  /** @param {PanePart} pane @param {PartOf<'matching'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     const [what, side, id, part, more] = name.split('.')
     const next = (/** @type {'left' | 'right'} */ on) =>
@@ -155,7 +155,7 @@ const inColumns = (name, left, right) =>
     .flat()
     .map(field => ({ ...field, half: true, wide: false }))
 
-/** With which further thing on the right one on the left belongs together. @param {MatchingPart} target @param {string} left */
+/** With which further thing on the right one on the left belongs together. @param {PartOf<'matching'>} target @param {string} left */
 function belongs(target, left) {
   const has = new Set(target.pairs.filter(pair => pair.left === left).map(pair => pair.right))
   const others = target.right.filter(item => !has.has(item.id) && item.text.trim() !== '')

@@ -18,15 +18,15 @@ export const sortRegion = {
     }
     return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
   },
-  /** @param {SortPart} target */
+  /** @param {PartOf<'sortRegion'>} target */
   shapes: target => [target.region],
-  /** @param {SortPart} target @param {number} _ @param {Region} region */
+  /** @param {PartOf<'sortRegion'>} target @param {number} _ @param {Region} region */
   withShape: (target, _, region) => ({ ...target, region }),
-  /** @param {SortPart} target */
+  /** @param {PartOf<'sortRegion'>} target */
   main: target => ({ text: target.prompt ?? '', placeholder: 'What belongs here, such as “Mammals”', name: 'Name of the region' }),
-  /** @param {PanePart} pane @param {SortPart} target @param {string} prompt */
+  /** @param {PanePart} pane @param {PartOf<'sortRegion'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
-  /** @param {SortPart} target @param {PanePart} pane */
+  /** @param {PartOf<'sortRegion'>} target @param {PanePart} pane */
   lines(target, pane) {
     const { want } = target
     const named =
@@ -37,10 +37,10 @@ export const sortRegion = {
             .map(label => [check(`wants.${label.id}`, label.text, want.labels.includes(label.id))])
     return [...named, ...commonLines(target), regionFields(target.region)]
   },
-  /** @param {PanePart} pane @param {SortPart} target @param {string} name @param {any} value @returns {PanePart} */
+  /** @param {PanePart} pane @param {PartOf<'sortRegion'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     const { want } = target
-    /** @param {SortPart['want']} next */
+    /** @param {PartOf<'sortRegion'>['want']} next */
     const wanting = next => withTarget(pane, { ...target, want: next })
     if (name === 'want') {
       const labels = want.kind === 'total' ? [] : want.labels

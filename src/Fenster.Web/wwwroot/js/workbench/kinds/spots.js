@@ -1,5 +1,6 @@
 // Spots that open a card: question points, info spots, locks.
 
+import { usual } from '../../usual.js'
 import { freshId, spotRadius, withTarget } from '../pane.js'
 import {
   answerAs,
@@ -93,6 +94,7 @@ function ofType(question, type) {
 export const questionPoint = {
   ...point,
   word: 'question point',
+  sign: '?',
   /** @param {PanePart} pane @param {Point} at */
   make: (pane, at) => added(pane, { kind: 'questionPoint', id: freshId(pane, 'question'), at, question: ofType({ text: '' }, 'single') }),
   /** @param {QuestionPart} target */
@@ -171,13 +173,15 @@ function optionsWith(question, [, id, what], value) {
 export const infoSpot = {
   ...point,
   word: 'info spot',
+  sign: 'i',
+  isRinged: true,
   /** @param {PanePart} pane @param {Point} at */
   make: (pane, at) => added(pane, { kind: 'infoSpot', id: freshId(pane, 'info'), prompt: '', at, text: '' }),
-  /** @param {InfoPart} target */
+  /** @param {PartOf<'infoSpot'>} target */
   main: target => ({ text: target.prompt ?? '', placeholder: 'Title of the card', name: 'Title of the card' }),
-  /** @param {PanePart} pane @param {InfoPart} target @param {string} prompt */
+  /** @param {PanePart} pane @param {PartOf<'infoSpot'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
-  /** @param {InfoPart} target */
+  /** @param {PartOf<'infoSpot'>} target */
   lines: target => [
     [area('text', 'What it tells', target.text)],
     faceFields('face', 'Picture, sound or video', target.face),
@@ -195,7 +199,7 @@ export const infoSpot = {
     ],
     placeFields(target),
   ],
-  /** @param {PanePart} pane @param {InfoPart} target @param {string} name @param {any} value @returns {PanePart} */
+  /** @param {PanePart} pane @param {PartOf<'infoSpot'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name.startsWith('face'))
       return withTarget(pane, { ...target, face: withFace(target.face, name.slice(4), value), text: target.text || value?.name || '' })
@@ -228,17 +232,17 @@ export const lock = {
       at,
       code: {
         spellings: [{ text: '1234' }],
-        rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false },
+        rules: usual.spelling,
       },
       inside: '',
       opens: [],
       scored: false,
     }),
-  /** @param {LockPart} target */
+  /** @param {PartOf<'lock'>} target */
   main: target => ({ text: answerText(target.code), placeholder: 'The code; other; spellings', name: 'Code of the lock' }),
-  /** @param {PanePart} pane @param {LockPart} target @param {string} line */
+  /** @param {PanePart} pane @param {PartOf<'lock'>} target @param {string} line */
   rename: (pane, target, line) => withTarget(pane, { ...target, code: withAnswerText(target.code, line) }),
-  /** @param {LockPart} target @param {PanePart} pane */
+  /** @param {PartOf<'lock'>} target @param {PanePart} pane */
   lines: (target, pane) => [
     [text('prompt', 'What is read before it opens', target.prompt, { hint: 'Which code opens it?', wide: true })],
     [area('inside', 'What is read once it is open', target.inside)],
@@ -248,7 +252,7 @@ export const lock = {
     ...((target.scored ?? true) ? commonLines(target) : []),
     placeFields(target),
   ],
-  /** @param {PanePart} pane @param {LockPart} target @param {string} name @param {any} value @returns {PanePart} */
+  /** @param {PanePart} pane @param {PartOf<'lock'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name.startsWith('opens.')) {
       const id = name.slice(6)
@@ -272,7 +276,7 @@ export const lock = {
 /**
  * What a lock can open: everything but zones and itself, and no lock that it lies behind.
  * @param {PanePart} pane
- * @param {LockPart} target
+ * @param {PartOf<'lock'>} target
  */
 function openable(pane, target) {
   const behind = new Set([target.id])

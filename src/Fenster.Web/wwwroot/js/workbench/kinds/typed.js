@@ -1,5 +1,6 @@
 // Answer boxes and open notes: what is typed onto the picture.
 
+import { usual } from '../../usual.js'
 import { freshId, withTarget } from '../pane.js'
 import {
   answerAs,
@@ -16,7 +17,7 @@ import {
   withRegionField,
 } from './fields.js'
 
-/** @param {PanePart} pane @param {BoxPart | NotePart} target @param {string} name @param {any} value */
+/** @param {PanePart} pane @param {BoxPart | PartOf<'openNote'>} target @param {string} name @param {any} value */
 const withRegion = (pane, target, name, value) =>
   withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
 
@@ -35,7 +36,7 @@ export const answerBox = {
       answer: {
         kind: 'text',
         spellings: [{ text: 'answer' }],
-        rules: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false },
+        rules: usual.spelling,
       },
     }
     return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
@@ -78,17 +79,17 @@ export const openNote = {
     const target = { kind: /** @type {const} */ ('openNote'), id: freshId(pane, 'note'), prompt: '', region }
     return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
   },
-  /** @param {NotePart} target */
+  /** @param {PartOf<'openNote'>} target */
   shapes: target => [target.region],
-  /** @param {NotePart} target @param {number} _ @param {Region} region */
+  /** @param {PartOf<'openNote'>} target @param {number} _ @param {Region} region */
   withShape: (target, _, region) => ({ ...target, region }),
-  /** @param {NotePart} target */
+  /** @param {PartOf<'openNote'>} target */
   main: target => ({ text: target.prompt ?? '', placeholder: 'What to write about', name: 'What to write about' }),
-  /** @param {PanePart} pane @param {NotePart} target @param {string} prompt */
+  /** @param {PanePart} pane @param {PartOf<'openNote'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
-  /** @param {NotePart} target */
+  /** @param {PartOf<'openNote'>} target */
   lines: target => [...commonLines(target).filter(line => !line[0].name.startsWith('feedback')), regionFields(target.region)],
-  /** @param {PanePart} pane @param {NotePart} target @param {string} name @param {any} value @returns {PanePart} */
+  /** @param {PanePart} pane @param {PartOf<'openNote'>} target @param {string} name @param {any} value @returns {PanePart} */
   set: (pane, target, name, value) =>
     name.startsWith('region.') ? withRegion(pane, target, name, value) : withTarget(pane, setCommon(target, name, value)),
 }

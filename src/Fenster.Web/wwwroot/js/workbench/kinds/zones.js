@@ -1,5 +1,6 @@
 // Drop zones, seen by students or hidden from them.
 
+import { usual } from '../../usual.js'
 import { freshId, labelOf, withLabel, withTarget } from '../pane.js'
 import { measuresOf } from '../regions.js'
 import {
@@ -35,7 +36,7 @@ const zone = kind => ({
       id: label.id.replace('label', 'zone'),
       region,
       accepts: [{ label: label.id }],
-      ...(kind === 'hiddenZone' ? { tolerance: { slack: 0, bands: [] } } : {}),
+      ...(kind === 'hiddenZone' ? { tolerance: usual.tolerance } : {}),
     }
     return { pane: { ...pane, labels: [...pane.labels, label], targets: [...pane.targets, target] }, id: target.id }
   },
@@ -115,7 +116,7 @@ function changed(pane, target, name, value) {
   switch (what) {
     case 'kind':
       return value === 'hiddenZone'
-        ? { ...target, kind: 'hiddenZone', tolerance: target.tolerance ?? { slack: 0, bands: [] } }
+        ? { ...target, kind: 'hiddenZone', tolerance: target.tolerance ?? usual.tolerance }
         : { ...target, kind: 'dropZone' }
     case 'accept':
       return value ? { ...target, accepts: [...target.accepts, { label: value, credit: 1 }] } : target

@@ -1,0 +1,18 @@
+// Written by ./fenster contract from Fenster.Core: change it there.
+
+export const usual = {
+  hiddenRadius: 65,
+  spelling: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false },
+  tolerance: { slack: 0, bands: [] },
+}
+
+export const limits = {
+  longestText: 10000,
+  longestAnswer: 1000,
+}
+
+/** In CSS pixels. */
+export const thresholds = {
+  advisedFingertip: 44,
+  narrowestScreen: 360,
+}
