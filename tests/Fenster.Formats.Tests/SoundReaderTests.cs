@@ -154,7 +154,7 @@ public sealed class SoundReaderTests
     [Fact]
     public void Blanked_user_data_leaves_everything_else_in_its_place()
     {
-        var bytes = (byte[])((object[])Sounds.Last())[1];
+        var bytes = Sounds.Last().Data.Item2;
         var clean = SoundReader.Read([.. bytes]).Bytes;
         Assert.Equal(bytes.Length, clean.Length);
         Assert.Equal(bytes[^60..], clean[^60..]);
@@ -231,7 +231,7 @@ public sealed class SoundReaderTests
     public void Spoilt_sounds_never_do_worse_than_a_sentence()
     {
         var random = new Random(29);
-        var samples = Sounds.Select(row => (byte[])((object[])row)[1]).ToList();
+        var samples = Sounds.Select(row => row.Data.Item2).ToList();
         for (var i = 0; i < 3000; i++)
         {
             var bytes = (byte[])samples[i % samples.Count].Clone();

@@ -101,7 +101,7 @@ public static class ResponseSoundness
     private static string? OfOthers(Pane pane, Response response)
     {
         if (response.Opened.FirstOrDefault(id => pane.Targets.All(spot => spot.Id != id || spot.Takes != Doing.Opening)) is { } unknown)
-            return $"opens the spot '{unknown}', which the pane does not have";
+            return $"opens the info spot '{unknown}', which the pane does not have";
         // What lies behind locks can be answered once they are open, and spots are opened once they are found.
         var open = Response.Empty with { Codes = response.Codes, Opened = response.Opened };
         (string What, Move Move)[] others =

@@ -3,7 +3,7 @@
 import { addPane, duplicatePane, movePane, removePane } from './document.js'
 import { steady } from './steady.js'
 
-/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
+/** @param {import('./desk.js').Desk} desk @returns {import('./desk.js').Part} */
 export function panesPart(desk) {
   const { doc, changeDocument, goTo, announce } = desk
   const at = desk.index

@@ -6,7 +6,7 @@ import { mended } from './mending.js'
 import { labelOf, rowOfLabel, targetOf } from './pane.js'
 import { steady } from './steady.js'
 
-/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
+/** @param {import('./desk.js').Desk} desk @returns {import('./desk.js').Part} */
 export function proofPart(desk) {
   const { pane, doc, change, announce } = desk
   const steadyRemarks = steady(/** @type {'id'} */ ('id'))

@@ -4,6 +4,7 @@
 import { get } from '../http.js'
 import { withWord, withoutWord } from './document.js'
 import { targetOf } from './pane.js'
+import { setField, trySetting } from './rows.js'
 import { steady } from './steady.js'
 
 /**
@@ -11,7 +12,7 @@ import { steady } from './steady.js'
  *   isOwn: boolean} | null}} Word As the server words it.
  */
 
-/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
+/** @param {import('./desk.js').Desk} desk @returns {import('./desk.js').Part} */
 export function rulesPart(desk) {
   const { doc, changeDocument } = desk
   const steadyRules = steady(/** @type {'group'} */ ('group'))
@@ -67,7 +68,7 @@ export function rulesPart(desk) {
       /** @param {Event} event */
       setWord(event) {
         const field = /** @type {HTMLInputElement} */ (event.currentTarget)
-        desk.trySetting(field, () => set(field, field.value))
+        trySetting(desk, field, () => set(field, field.value))
       },
       /** @param {Event} event */
       unsetWord(event) {
@@ -83,7 +84,7 @@ export function rulesPart(desk) {
   function set(word, value) {
     const path = word.dataset.path ?? ''
     const row = rowAround(word)
-    if (row) desk.setField(row, path, value === 'true' || (value === 'false' ? false : value), null)
+    if (row) setField(desk, row, path, value === 'true' || (value === 'false' ? false : value), null)
     else changeDocument(withWord(doc(), paneIndex(), path, value))
   }
 }

@@ -5,8 +5,12 @@ import { boundsOf } from '../scene/geometry.js'
 import { arranged } from './arrange.js'
 import { duplicate, reordered, targetOf, withTarget } from './pane.js'
 
-/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
-export function selectedPart(desk) {
+/**
+ * @param {import('./desk.js').Desk} desk
+ * @param {ReturnType<typeof import('./picture.js').picturePart>} picture
+ * @returns {import('./desk.js').Part}
+ */
+export function selectedPart(desk, picture) {
   const { pane, change, announce, selectedRows } = desk
   return {
     show() {
@@ -46,7 +50,7 @@ export function selectedPart(desk) {
       /** Zones go to the sides of the picture, each with a line to the spot where it was; without a selection all of them. */
       async layOutLines() {
         const rows = selectedRows()
-        const plane = desk.plane()
+        const plane = picture.bench()?.stage.plane
         const zones = /** @type {ZonePart[]} */ (
           pane().targets.filter(target => target.kind === 'dropZone' && (rows.length < 2 || rows.includes(target.id)))
         )

@@ -3,8 +3,9 @@
 import { faceFields, numberIn, withFace } from './kinds/fields.js'
 import { fieldOf } from './ledger.js'
 import { createWriting } from './writing.js'
+import { trySetting } from './rows.js'
 
-/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part} */
+/** @param {import('./desk.js').Desk} desk @returns {import('./desk.js').Part} */
 export function settingsPart(desk) {
   const { doc, changeDocument } = desk
   /** @type {Awaited<ReturnType<typeof createWriting>> | null} */
@@ -94,7 +95,7 @@ export function settingsPart(desk) {
             `band ${index} ${field.name}`,
           )
         if (field.name === 'text') return set({ text: field.value })
-        desk.trySetting(field, () => {
+        trySetting(desk, field, () => {
           const share = (numberIn(field.value) ?? -1) / 100
           const isTaken = (doc().scoreBands ?? []).some((band, i) => i !== index && band.from === share)
           if (share >= 0 && share <= 1 && !isTaken) set({ from: share })

@@ -2,7 +2,7 @@
 
 import { shapesOf, tallerBy, withPicture } from './pane.js'
 
-/** @param {import('./main.js').Desk} desk @returns {import('./main.js').Part & {offer: (picture: Picture) => void}} */
+/** @param {import('./desk.js').Desk} desk @returns {import('./desk.js').Part & {offer: (picture: Picture) => void}} */
 export function swapPart(desk) {
   const { pane, change, announce } = desk
   /** @type {Picture | null} */

@@ -4,6 +4,7 @@ import { play } from '../scene/face.js'
 import { addPane } from './document.js'
 import { withFace } from './kinds/fields.js'
 import { longestRecording, record, whyNot } from './recorder.js'
+import { setField } from './rows.js'
 import { filesOf, uploadCaptions, uploadFace, uploadPicture, wordsOf } from './upload.js'
 
 /** @param {Event} event @returns {File[]} What was chosen; the same can be chosen again. */
@@ -15,11 +16,12 @@ function chosen(event) {
 }
 
 /**
- * @param {import('./main.js').Desk} desk
+ * @param {import('./desk.js').Desk} desk
  * @param {(picture: Picture) => void} offer Gives the pane a picture.
- * @returns {import('./main.js').Part}
+ * @param {(labels: Omit<LabelPart, 'id'>[]) => void} waitForPlaces Takes labels whose places are clicked next.
+ * @returns {import('./desk.js').Part}
  */
-export function takingPart(desk, offer) {
+export function takingPart(desk, offer, waitForPlaces) {
   const { pane, doc, changeDocument, announce } = desk
   const mostBytes = Number(desk.data.mostBytes)
   const problem = (/** @type {string} */ sentence) => {
@@ -76,7 +78,7 @@ export function takingPart(desk, offer) {
     }
     busy('')
     problem(failures.join(' '))
-    if (labels.length > 0) desk.waitForPlaces(labels)
+    if (labels.length > 0) waitForPlaces(labels)
   }
 
   /** @param {string} row @param {string} name @param {File} file */
@@ -96,7 +98,7 @@ export function takingPart(desk, offer) {
         message: withFace(doc().message, name.slice('message'.length), value),
         messageText: doc().messageText || value.name || '',
       })
-    else desk.setField(row, name, value, null)
+    else setField(desk, row, name, value, null)
   }
 
   return {

@@ -3,6 +3,13 @@
 
 import { setWords } from '../scene/words.js'
 
+/** @param {Event} event @returns {string} The ledger's row that it happened in. */
+export const rowOf = event =>
+  /** @type {HTMLElement} */ (/** @type {HTMLElement} */ (event.currentTarget).closest('[data-row]')).dataset.row ?? ''
+
+/** @param {Event} event */
+export const valueOf = event => /** @type {HTMLInputElement} */ (event.currentTarget).value
+
 /**
  * Words as students see them, with their formulas set.
  * @param {HTMLElement} element
