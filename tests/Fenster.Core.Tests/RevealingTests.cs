@@ -212,4 +212,42 @@ public sealed class RevealingTests
         Assert.Contains("planted: one blast", Told(null, Moment.Placed, isSound: false));
         Assert.DoesNotContain("planted", Told(DescriptionFor.Teachers, Moment.Placed, isSound: false));
     }
+
+    [Theory]
+    [InlineData(false, null, true)]
+    [InlineData(true, null, false)]
+    [InlineData(true, DescriptionFor.Teachers, true)]
+    [InlineData(false, DescriptionFor.Students, false)]
+    public void What_a_label_of_a_picture_or_sound_is_described_as_is_told_with_the_key_where_it_is_kept_back(
+        bool isPicture,
+        DescriptionFor? description,
+        bool isKept
+    )
+    {
+        var media = new string('a', 64);
+        Label Shown(string id, string text) =>
+            new()
+            {
+                Id = id,
+                Text = text,
+                Face = isPicture ? new PictureFace(media, 9, 9) : new SoundFace(media),
+                Description = description,
+            };
+        var pane = Three with
+        {
+            Labels = [Shown("A", "planted z"), Shown("B", "planted b"), .. Three.Labels[2..]],
+            BankOrder = BankOrder.Alphabetical,
+        };
+        StudentView At(Moment moment) =>
+            StudentView.At(moment, new Seat(Activity(pane, reveal: new() { Key = Moment.HandedIn }), seed: 4), On(pane, Response("A1 B3")));
+
+        var before = At(Moment.Placed);
+        Assert.Equal(isKept, !JsonSerializer.Serialize(before).Contains("planted", StringComparison.Ordinal));
+        var texts = before.Panes[0].Labels.Select(label => label.Text).ToList();
+        // By the alphabet goes only what may be read; what is kept back comes after it.
+        Assert.Equal(isKept ? ["Label C", "Label D"] : ["Label C", "Label D", "planted b", "planted z"], texts.Take(isKept ? 2 : 4));
+        Assert.Equal(isKept, texts.Contains(isPicture ? "Picture 3" : "Sound 3"));
+        var key = At(Moment.HandedIn).Work.Panes[0]!.Key!;
+        Assert.Equal(isKept ? ["planted b", "planted z"] : [], key.Described.Select(label => label.Text).Order());
+    }
 }

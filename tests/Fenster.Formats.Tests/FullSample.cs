@@ -80,6 +80,7 @@ internal static class FullSample
                             Id = "d",
                             Text = "A horn",
                             Face = new SoundFace(Hash, 1, 2.5),
+                            Description = DescriptionFor.Students,
                             Value = 2.5m,
                         },
                     ],

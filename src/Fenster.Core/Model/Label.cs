@@ -15,6 +15,15 @@ public sealed record Label
     /// <summary>Null for a label of words.</summary>
     public Face? Face { get; init; }
 
+    /// <summary>Who reads what a picture or a sound is described as, before the key shows; null for the usual.</summary>
+    public DescriptionFor? Description { get; init; }
+
+    /// <summary>A sound's description tends to be its answer, a picture's is what somebody who can't see it needs.</summary>
+    public DescriptionFor UsualDescription => Face is PlayedFace ? DescriptionFor.Teachers : DescriptionFor.Students;
+
+    /// <summary>Whether students know the label by a number until the key shows.</summary>
+    internal bool KeepsBack => Face is not null && (Description ?? UsualDescription) == DescriptionFor.Teachers;
+
     /// <summary>The paper that it is written on.</summary>
     public LabelColour Colour { get; init; } = LabelColour.Paper;
 

@@ -115,7 +115,15 @@ public static class Proof
                 Weight.Advice,
                 "Its descriptions are kept back: who can't hear or see what is matched can't do this one.",
                 matching.Id
-            ));
+            ))
+            .Concat(
+                pane.Labels.Where(label => label.KeepsBack)
+                    .Select(label => new Finding(
+                        Weight.Advice,
+                        "Its description is kept back: who can't hear or see it can't place it.",
+                        label.Id
+                    ))
+            );
 
     private static readonly (string Screen, int Width)[] Screens = [("a phone", NarrowestScreen), ("a tablet", 768), ("a laptop", 1280)];
 

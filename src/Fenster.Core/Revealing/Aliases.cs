@@ -50,7 +50,10 @@ public sealed class Aliases
         {
             BankOrder.Shuffled => shuffled,
             BankOrder.AsListed => pane.Labels,
-            BankOrder.Alphabetical => shuffled.OrderBy(label => label.Text, StringComparer.OrdinalIgnoreCase),
+            BankOrder.Alphabetical => shuffled
+                // What is kept back is not told by its place either.
+                .OrderBy(label => label.KeepsBack)
+                .ThenBy(label => label.KeepsBack ? "" : label.Text, StringComparer.OrdinalIgnoreCase),
             _ => throw new ArgumentOutOfRangeException(nameof(pane), pane.BankOrder, "This order of the bank is not known."),
         };
         var zones = Shuffle

@@ -72,6 +72,9 @@ public sealed record KeyView
     /// <summary>Answers to the other targets.</summary>
     public required ImmutableArray<OtherKeyView> Others { get; init; }
 
+    /// <summary>What labels show or sound like whose description was kept back.</summary>
+    public required ImmutableArray<DescribedView> Described { get; init; }
+
     internal static KeyView? At(Reached reached, Pane pane, Aliases aliases) =>
         !reached.Key
             ? null
@@ -83,10 +86,13 @@ public sealed record KeyView
                         .Targets.OfType<HiddenZone>()
                         .Select(zone => new HiddenKeyView(zone.Region, [.. zone.Accepts.Select(a => aliases.OfLabel(a.Label))])),
                 ],
+                Described = [.. aliases.Labels.Where(l => l.Label.KeepsBack).Select(l => new DescribedView(l.Alias, l.Label.Text))],
                 Others = [.. aliases.Others.Select(t => t.Target.Match(new OtherKeyView.Cases(t.Alias, aliases)))],
                 Zones = [.. aliases.Zones.Select(z => new ZoneKeyView(z.Alias, [.. z.Zone.Accepts.Select(a => aliases.OfLabel(a.Label))]))],
             };
 }
+
+public sealed record DescribedView(string Label, string Text);
 
 /// <param name="Labels">Aliases of the labels that belong here.</param>
 public sealed record ZoneKeyView(string Zone, ImmutableArray<string> Labels);

@@ -216,15 +216,18 @@ public sealed record PaneView
             Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity, z.Zone.Prompt, z.Zone.Leader))],
             Labels =
             [
-                .. aliases.Labels.Select(l => new LabelView(
-                    l.Alias,
-                    l.Label.Text,
-                    l.Label.Copies,
-                    l.Label.Face,
-                    l.Label.Tip,
-                    l.Label.Colour,
-                    l.Label.Start
-                )),
+                .. aliases.Labels.Select(
+                    (l, i) =>
+                        new LabelView(
+                            l.Alias,
+                            l.Label.KeepsBack ? TargetView.Numbered(l.Label.Face, i + 1) : l.Label.Text,
+                            l.Label.Copies,
+                            l.Label.Face,
+                            l.Label.Tip,
+                            l.Label.Colour,
+                            l.Label.Start
+                        )
+                ),
             ],
             LabelSize = pane.LabelSize,
             TakesPins = pane.Targets.Any(target => target.Takes == Doing.Pinning),

@@ -16,6 +16,16 @@ public abstract record TargetView
     /// <summary>What is asked for; empty when the picture or the instructions say it.</summary>
     public string Prompt { get; init; } = "";
 
+    /// <summary>What students call a picture or a sound whose description is kept back.</summary>
+    /// <param name="number">In the order that this attempt sees.</param>
+    internal static string Numbered(Face? face, int number) =>
+        face switch
+        {
+            SoundFace => $"Sound {number}",
+            VideoFace => $"Video {number}",
+            _ => $"Picture {number}",
+        };
+
     internal static TargetView Of(string alias, Target target, Aliases aliases) =>
         target.Match(new Cases(alias, aliases)) with
         {
@@ -117,14 +127,6 @@ public abstract record TargetView
                         )
                 ),
             ];
-
-        private static string Numbered(Face? face, int number) =>
-            face switch
-            {
-                SoundFace => $"Sound {number}",
-                VideoFace => $"Video {number}",
-                _ => $"Picture {number}",
-            };
 
         private static ImmutableArray<string> UnitsOf(TypedAnswer answer) =>
             answer is TypedNumber number ? [.. number.Units.Select(unit => unit.Name)] : [];

@@ -124,7 +124,9 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
                 new()
                 {
                     Id = fresh.Next(),
+                    // A file's name may be the answer, and nobody has read it yet.
                     Text = wish.Names?.ElementAtOrDefault(i) ?? "Picture",
+                    Description = DescriptionFor.Teachers,
                     Face = new PictureFace(face.Hash, face.Width, face.Height),
                 }
             );

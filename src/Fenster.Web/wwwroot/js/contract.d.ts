@@ -132,6 +132,11 @@ type CoverFixing = {
   colour: string
 }
 
+type DescribedView = {
+  label: string
+  text: string
+}
+
 type DescriptionFor = 'teachers' | 'students'
 
 type DoneView = {
@@ -248,12 +253,14 @@ type KeyView = {
   zones: ZoneKeyView[]
   hidden: HiddenKeyView[]
   others: OtherKeyView[]
+  described: DescribedView[]
 }
 
 type Label = {
   id: string
   text: string
   face?: Face | null
+  description?: DescriptionFor | null
   colour?: LabelColour
   start?: Point | null
   copies?: number | null

@@ -6,7 +6,10 @@ import { distanceTo } from '../scene/geometry.js'
 export function paneOf(view, work, index) {
   const [frame, done] = [view.panes[index], work.panes[index]]
   const targets = frame.targets.map(target => done.found.find(found => found.id === target.id) ?? target)
-  return { ...frame, ...done, targets }
+  // What was kept back is told with the key.
+  const described = new Map(done.key?.described.map(({ label, text }) => [label, text]))
+  const labels = frame.labels.map(label => ({ ...label, text: described.get(label.id) ?? label.text }))
+  return { ...frame, ...done, targets, labels }
 }
 
 /**

@@ -7,6 +7,9 @@ import { longestRecording, record, whyNot } from './recorder.js'
 import { setField } from './rows.js'
 import { filesOf, uploadCaptions, uploadFace, uploadPicture, wordsOf } from './upload.js'
 
+/** Described by a file's name, which may be the answer, and which nobody has read yet. */
+const unread = { description: /** @type {const} */ ('teachers') }
+
 /** @param {Event} event @returns {File[]} What was chosen; the same can be chosen again. */
 function chosen(event) {
   const input = /** @type {HTMLInputElement} */ (event.currentTarget)
@@ -73,7 +76,7 @@ export function takingPart(desk, offer, waitForPlaces) {
     const [labels, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
     for (const [i, file] of files.entries()) {
       const { face, sentence } = await uploadFace(file, mostBytes, arriving(`File ${i + 1} of ${files.length} arrives`))
-      if (face && face.kind !== 'video') labels.push({ text: wordsOf(file.name), copies: 1, face })
+      if (face && face.kind !== 'video') labels.push({ text: wordsOf(file.name), copies: 1, face, ...unread })
       else failures.push(sentence ?? `${file.name} is a video; a label is words, a picture or a sound.`)
     }
     busy('')
@@ -96,7 +99,6 @@ export function takingPart(desk, offer, waitForPlaces) {
       changeDocument({
         ...doc(),
         message: withFace(doc().message, name.slice('message'.length), value),
-        messageText: doc().messageText || value.name || '',
       })
     else setField(desk, row, name, value, null)
   }

@@ -125,8 +125,11 @@ export const matching = {
     const on = /** @type {'left' | 'right'} */ (side)
     if (what === 'remove') return withTarget(pane, { ...target, [on]: target[on].filter(item => item.id !== id) })
     if (what === 'item') {
+      // A file's name may be the answer, and nobody has read it yet.
+      const isUnread = part !== 'text' && value?.name && !target[on].find(item => item.id === id)?.text
       return withTarget(pane, {
         ...target,
+        ...(isUnread ? { descriptions: target.descriptions ?? 'teachers' } : {}),
         [on]: target[on].map(item =>
           item.id !== id
             ? item

@@ -201,8 +201,7 @@ export const infoSpot = {
   ],
   /** @param {PanePart} pane @param {PartOf<'infoSpot'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
-    if (name.startsWith('face'))
-      return withTarget(pane, { ...target, face: withFace(target.face, name.slice(4), value), text: target.text || value?.name || '' })
+    if (name.startsWith('face')) return withTarget(pane, { ...target, face: withFace(target.face, name.slice(4), value) })
     if (name === 'reach') {
       const reach = numberIn(value)
       return reach !== null && reach > 0 ? withTarget(pane, { ...target, reach }) : pane

@@ -170,8 +170,22 @@ export const labelLines = label => [
     ...(label.face?.kind === 'picture' ? [choice('label.tip', 'Pin tip', tipOf(label), tips)] : []),
   ],
   faceFields('label.face', 'Picture or sound in place of words', label.face),
+  ...(label.face
+    ? [
+        [
+          choice(
+            'label.description',
+            'Its description is',
+            label.description ?? (label.face.kind === 'picture' ? 'students' : 'teachers'),
+            describedFor,
+          ),
+        ],
+      ]
+    : []),
   [text('label.feedback', 'Say when this label is put where it is wrong', label.feedback, { wide: true })],
 ]
+
+const describedFor = { teachers: 'for you alone until the key shows', students: 'for students too' }
 
 const tips = {
   '': 'a ring on a line',
@@ -204,7 +218,11 @@ export function setLabel(pane, id, name, value) {
     return withLabel(pane, id, { tip: value ? { x, y } : null })
   }
   if (name.startsWith('face'))
-    return withLabel(pane, id, { face: withFace(label.face, name.slice(4), value), text: label.text || value?.name || '' })
+    return withLabel(pane, id, {
+      face: withFace(label.face, name.slice(4), value),
+      // A file's name may be the answer, and nobody has read it yet.
+      ...(!label.text && value?.name ? { text: value.name, description: 'teachers' } : {}),
+    })
   return withLabel(pane, id, { [name]: value })
 }
 
