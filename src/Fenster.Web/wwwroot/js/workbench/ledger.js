@@ -71,7 +71,7 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
       deleteName: `Delete ${main.text || name}`,
       moreName: `${open === key ? 'Less' : 'More'} of ${main.text || name}`,
       remarks: about.map(remarkLine),
-      classes: `${selected.includes(key) ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
+      classes: `${kind ? 'row-of-kind' : ''} ${selected.includes(key) ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
       isOpen: open === key,
       lines: open === key ? lines().map((fields, i) => ({ id: i, fields: fields.map(field => fieldOf(key, field)) })) : [],
     }

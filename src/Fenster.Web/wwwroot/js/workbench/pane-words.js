@@ -13,6 +13,7 @@ export function paneWordsPart(desk) {
       const picture = desk.shown().picture ?? null
       state.title = doc().title
       state.altText = pane().picture?.altText ?? ''
+      state.altClass = state.altText ? '' : 'alt-missing'
       state.hasPicture = picture !== null
       state.isMatchingOnly = picture === null && pane().targets.length > 0
       state.weight = String(pane().weight ?? 1)
@@ -21,6 +22,7 @@ export function paneWordsPart(desk) {
     page: {
       title: '',
       altText: '',
+      altClass: '',
       hasPicture: false,
       isMatchingOnly: false,
       weight: '1',

@@ -62,7 +62,7 @@ export function picturePart(desk, hands) {
     draw()
     bench.stage.element.querySelector('.stage-picture')?.addEventListener('error', () => {
       desk.state().problem =
-        'The picture can’t be found on the server. All that lies on it is kept: choose the picture again under “Change”.'
+        'The picture can’t be found on the server. All that lies on it is kept: choose the picture again under “Another picture”.'
     })
   }
 

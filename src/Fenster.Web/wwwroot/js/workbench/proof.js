@@ -52,7 +52,12 @@ export function proofPart(desk) {
       /** @param {Event} event */
       mend(event) {
         const { mend = '', about = '' } = follow(event)
-        if (mend === 'writeAltText') return /** @type {HTMLElement} */ (document.getElementById('alt-text')).focus()
+        if (mend === 'writeAltText') {
+          // It stands where the tools of what is selected would.
+          desk.select([])
+          requestAnimationFrame(() => document.getElementById('alt-text')?.focus())
+          return
+        }
         if (mend === 'addDistractor') return desk.state().addDistractor()
         change(mended(pane(), mend, about))
         announce('Mended. Ctrl+Z goes back.')

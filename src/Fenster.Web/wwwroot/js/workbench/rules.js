@@ -17,6 +17,8 @@ export function rulesPart(desk) {
   const { doc, changeDocument } = desk
   const steadyRules = steady(/** @type {'group'} */ ('group'))
   const steadyWords = steady(/** @type {'id'} */ ('id'))
+  /** The groups that are read whole; the others in one line. @type {Set<string>} */
+  const open = new Set()
   const paneIndex = () => (desk.state().isPaneRules && doc().panes.length > 1 ? desk.index() : null)
 
   const showRules = () => {
@@ -26,16 +28,22 @@ export function rulesPart(desk) {
     const rules = (paneIndex() === null ? says.rules : says.paneRules?.[desk.index()]) ?? says.rules
     if (!rules) return
     state.rules = steadyRules(
-      ['check', 'reveal', 'score'].map(group => ({ group, title: titles[group], words: line(rules[group], group) })),
+      ['check', 'reveal', 'score'].map(group => ({
+        group,
+        title: titles[group],
+        words: line(rules[group], group),
+        isOpen: open.has(group),
+        classes: open.has(group) ? 'rule rule-open' : 'rule',
+      })),
     )
   }
 
   /** The open row, and what the server said when its words were asked for. */
   let asked = { row: '', says: desk.says() }
   const showRow = async () => {
-    const open = desk.open()
+    const row = desk.open()
     const now = {
-      row: open && targetOf(desk.pane(), open) ? `pane=${desk.index()}&target=${encodeURIComponent(open)}` : '',
+      row: row && targetOf(desk.pane(), row) ? `pane=${desk.index()}&target=${encodeURIComponent(row)}` : '',
       says: desk.says(),
     }
     if (now.row === asked.row && now.says === asked.says) return
@@ -60,6 +68,12 @@ export function rulesPart(desk) {
       hasManyPanes: false,
       rowWords: [],
       hasRowWords: false,
+      /** @param {Event} event */
+      toggleRule(event) {
+        const group = /** @type {HTMLElement} */ (event.currentTarget).dataset.group ?? ''
+        if (!open.delete(group)) open.add(group)
+        showRules()
+      },
       /** @param {Event} event */
       setRulesOf(event) {
         desk.state().isPaneRules = /** @type {HTMLSelectElement} */ (event.currentTarget).value === 'pane'

@@ -33,6 +33,7 @@ export function settingsPart(desk) {
         messageText,
         keywords: keywords.join(', '),
         hasMessage: message !== null,
+        messageClass: message !== null ? 'has-message' : '',
         messageFields: faceFields('message', 'Picture, sound or video message', message).map(field => fieldOf('message', field)),
         bands: scoreBands.map((band, i) => ({ id: i, index: String(i), from: String(Math.round(band.from * 1000) / 10), text: band.text })),
       })
@@ -58,6 +59,7 @@ export function settingsPart(desk) {
       direction: 'leftToRight',
       messageText: '',
       hasMessage: false,
+      messageClass: '',
       messageFields: [],
       bands: [],
       /** @param {Event} event */
