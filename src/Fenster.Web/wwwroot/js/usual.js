@@ -9,6 +9,7 @@ export const usual = {
 export const limits = {
   longestText: 10000,
   longestAnswer: 1000,
+  mostLabels: 2000,
 }
 
 /** In CSS pixels. */

@@ -2,6 +2,7 @@
 
 import { cardOf } from '../scene/face.js'
 import { setWords } from '../scene/words.js'
+import { limits } from '../usual.js'
 import { doneAt } from './work.js'
 
 /**
@@ -94,7 +95,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
       className: 'form-control',
       value: done.text,
       readOnly: !pane().open,
-      maxLength: 1000,
+      maxLength: limits.longestAnswer,
       autocomplete: 'off',
       inputMode: target.isNumber ? 'decimal' : 'text',
     })
@@ -123,7 +124,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
     const form = document.createElement('form')
     form.className = 'card-typed'
     const input = document.createElement('input')
-    Object.assign(input, { className: 'form-control', maxLength: 1000, autocomplete: 'off', readOnly: !pane().open })
+    Object.assign(input, { className: 'form-control', maxLength: limits.longestAnswer, autocomplete: 'off', readOnly: !pane().open })
     input.setAttribute('autocapitalize', 'off')
     const label = element('label', 'card-typed')
     label.append(element('span', 'card-question', target.prompt || 'Which code opens it?'), input)

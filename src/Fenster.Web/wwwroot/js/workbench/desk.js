@@ -93,7 +93,7 @@ export function createDesk(root) {
       const sized = withUsualSizes(pane(), changed)
       if (!readsTheSame(sized, pane())) changeDocument(withPane(doc(), index, sized), step && `${index} ${step}`)
     },
-    /** Takes over a document that is saved already. @param {ActivityDocument} other */
+    /** Takes over a whole document; who does it sees to its being saved. @param {ActivityDocument} other */
     replace(other) {
       history.push(other)
       selection = []

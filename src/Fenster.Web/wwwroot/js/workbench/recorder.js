@@ -1,7 +1,7 @@
 // Recording a sound: a level meter while it runs, a stop by itself at the longest length, and what was recorded as a file.
 
 /** The longest recording in seconds; it is said beside the button. */
-export const longestRecording = 120
+const longestRecording = 120
 
 /**
  * @param {(level: number, seconds: number) => void} onLevel From 0 to 1, many times a second.

@@ -1,6 +1,7 @@
 // The rows of the ledger: what is typed into them, and the fields of the one that is open.
 
 import { play } from '../scene/face.js'
+import { limits } from '../usual.js'
 import { kinds } from './kinds/all.js'
 import { setLabel } from './kinds/zones.js'
 import { bankOf, countOf, rowsOf } from './ledger.js'
@@ -8,9 +9,6 @@ import { addLabels, labelOf, namedBy, remove, shapesOf, targetOf, withLabel } fr
 import { setScale } from './scale-row.js'
 import { steady } from './steady.js'
 import { rowOf, valueOf } from './typing.js'
-
-/** The most labels on one pane; the server says the same. */
-const mostLabels = 2000
 
 /**
  * @param {import('./desk.js').Desk} desk
@@ -110,8 +108,9 @@ export function rowsPart(desk, picture, waitForPlaces) {
           desk.state().problem = `A label holds up to ${most} characters; what you pasted has ${longest}, and the rest was left out.`
         if (lines.length < 2) return
         event.preventDefault()
-        if (pane().labels.length + lines.length > mostLabels) {
-          desk.state().problem = `That list has ${lines.length} lines; a picture holds up to ${mostLabels} labels. Nothing was added.`
+        if (pane().labels.length + lines.length > limits.mostLabels) {
+          desk.state().problem =
+            `That list has ${lines.length} lines; a picture holds up to ${limits.mostLabels} labels. ` + 'Nothing was added.'
           return
         }
         const row = rowOf(event)

@@ -3,7 +3,7 @@
 import { play } from '../scene/face.js'
 import { addPane } from './document.js'
 import { withFace } from './kinds/fields.js'
-import { longestRecording, record, whyNot } from './recorder.js'
+import { record, whyNot } from './recorder.js'
 import { setField } from './rows.js'
 import { filesOf, uploadCaptions, uploadFace, uploadPicture, wordsOf } from './upload.js'
 
@@ -133,7 +133,6 @@ export function takingPart(desk, offer, waitForPlaces) {
       recordingOf: '',
       level: 0,
       recorded: '',
-      longestRecording: `${longestRecording / 60} minutes`,
       /** @param {Event} event */
       choosePicture(event) {
         const files = chosen(event)
