@@ -15,13 +15,19 @@ public sealed record Teacher
     /// <summary><see cref="Administrator"/> or <see cref="Plain"/>.</summary>
     public required string Role { get; init; }
 
+    /// <summary>In which their screens are, as a BCP 47 tag; null for the browser's.</summary>
+    public string? Language { get; init; }
+
+    /// <summary>In which their times are told, as a name of the IANA time zone database; null for the browser's.</summary>
+    public string? TimeZone { get; init; }
+
     public bool IsAdministrator => Role == Administrator;
 }
 
 public sealed class Teachers(Database database, TimeProvider clock)
 {
     internal const string Columns = """
-        select teacher.id, teacher.email, teacher.name, teacher.password_hash, teacher.role
+        select teacher.id, teacher.email, teacher.name, teacher.password_hash, teacher.role, teacher.language, teacher.time_zone
         from teacher
         """;
 
@@ -53,7 +59,7 @@ public sealed class Teachers(Database database, TimeProvider clock)
                 on conflict (email) do update
                     set name = excluded.name, password_hash = excluded.password_hash, role = excluded.role, left_at = null
                     where teacher.left_at is not null
-                returning id, email, name, password_hash, role
+                returning id, email, name, password_hash, role, language, time_zone
                 """,
                 new
                 {
@@ -72,6 +78,21 @@ public sealed class Teachers(Database database, TimeProvider clock)
         lock (this)
             return Any() ? null : Add(email, name, passwordHash, Teacher.Administrator);
     }
+
+    /// <param name="language">Null for the browser's.</param>
+    /// <param name="timeZone">Null for the browser's.</param>
+    public void Prefer(long id, string? language, string? timeZone) =>
+        database.Write(connection =>
+            connection.Execute(
+                "update teacher set language = @language, time_zone = @timeZone where id = @id",
+                new
+                {
+                    id,
+                    language,
+                    timeZone,
+                }
+            )
+        );
 
     /// <summary>A new password also ends a link for a forgotten one.</summary>
     public void ChangePassword(long id, string passwordHash) =>

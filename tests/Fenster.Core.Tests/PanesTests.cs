@@ -5,6 +5,7 @@ using Fenster.Core.Model;
 using Fenster.Core.Proofing;
 using Fenster.Core.Revealing;
 using Fenster.Core.Scoring;
+using Fenster.Words;
 using static Fenster.Core.Tests.Build;
 using Lock = Fenster.Core.Model.Lock;
 
@@ -15,6 +16,8 @@ namespace Fenster.Core.Tests;
 /// </summary>
 public sealed class PanesTests
 {
+    private static readonly RuleSentences InEnglish = new(Language.English);
+
     private static readonly ImmutableArray<Target> Everything =
     [
         new DropZone
@@ -198,7 +201,7 @@ public sealed class PanesTests
         Assert.Equal(Refused.NoChecks, Progress.Make(activity, On(pane, half), pane.Id, new PressCheck()).Refusal!.Why);
         Assert.Single(Progress.Make(activity, On(strict, half), "strict", new PressCheck()).After["strict"].Earlier);
         // The pane's word is marked as its own, the others are not.
-        var words = RuleSentences
+        var words = InEnglish
             .ScoreWords(activity, strict)
             .Select(word => word.Choice)
             .OfType<WordChoice>()
@@ -208,16 +211,20 @@ public sealed class PanesTests
         Assert.False(words.ContainsKey("score.maximumGrade"));
         Assert.Contains(
             new("1", "one check"),
-            RuleSentences.CheckWords(activity, strict).Select(word => word.Choice).OfType<WordChoice>().Single().Options
+            InEnglish.CheckWords(activity, strict).Select(word => word.Choice).OfType<WordChoice>().Single().Options
         );
     }
 
     [Fact]
     public void Each_target_says_in_words_what_counts_there_and_marks_what_is_not_usual()
     {
-        string Said(Target target) => string.Concat(TargetSentences.Of(Full, target).Select(word => word.Text));
+        string Said(Target target) => string.Concat(TargetSentences.Of(Language.English, Full, target).Select(word => word.Text));
         WordChoice Word(Target target, string path) =>
-            TargetSentences.Of(Full, target).Select(word => word.Choice).OfType<WordChoice>().Single(choice => choice.Path == path);
+            TargetSentences
+                .Of(Language.English, Full, target)
+                .Select(word => word.Choice)
+                .OfType<WordChoice>()
+                .Single(choice => choice.Path == path);
         var hidden = new HiddenZone
         {
             Id = "h",
@@ -306,6 +313,7 @@ public sealed class PanesTests
         Assert.EndsWith("Opening it earns nothing.", Said(spot));
         Assert.Empty(
             TargetSentences.Of(
+                Language.English,
                 Full,
                 new InfoSpot
                 {
@@ -323,7 +331,7 @@ public sealed class PanesTests
         Assert.All(Full.Targets.Where(target => target.IsScored), target =>
             Assert.EndsWith(
                 target.Points == 1 ? "worth 1 point." : " points.",
-                string.Concat(TargetSentences.Of(Full, target).Select(word => word.Text))
+                string.Concat(TargetSentences.Of(Language.English, Full, target).Select(word => word.Text))
             )
         );
     }
@@ -438,8 +446,8 @@ public sealed class PanesTests
         var activity = Activity(Full) with { Purpose = Purpose.LearningOnly };
         var view = StudentView.At(Moment.Released, new Seat(activity, 1), On(Full, Keys.Of(Full)));
         Assert.Null(view.Work.Score);
-        Assert.Equal("This is there to learn from: nothing is scored or handed in.", RuleSentences.Short(activity));
-        Assert.Equal("It is there to learn from: nothing is scored or handed in.", RuleSentences.Score(activity));
+        Assert.Equal("This is there to learn from: nothing is scored or handed in.", InEnglish.Short(activity));
+        Assert.Equal("It is there to learn from: nothing is scored or handed in.", InEnglish.Score(activity));
     }
 
     [Fact]

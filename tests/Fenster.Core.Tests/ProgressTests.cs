@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
+using Fenster.Words;
 using static Fenster.Core.Tests.Build;
 using Lock = Fenster.Core.Model.Lock;
 
@@ -62,7 +63,7 @@ public sealed class ProgressTests
     public void Checks_that_are_not_allowed_or_show_nothing_new_are_refused()
     {
         string Refused(Rules rules, params Move[] moves) =>
-            Progress.Make(rules, Three, Play(rules, Three, moves[..^1]), moves[^1]).Refusal!.Sentence;
+            Language.English.Say(Progress.Make(rules, Three, Play(rules, Three, moves[..^1]), moves[^1]).Refusal!);
         Assert.Contains("nothing is checked", Refused(new(), Put("A1"), new PressCheck()));
         Assert.Contains("nothing to check", Refused(Practice, new PressCheck()));
         Assert.Contains("Nothing has changed", Refused(Practice, Put("A1"), new PressCheck(), new PressCheck()));
@@ -82,7 +83,7 @@ public sealed class ProgressTests
         Assert.Single(See(rules, Three, after).Held);
 
         foreach (var move in (Move[])[new TakeBack("A", 0), Put("A2"), Put("B1")])
-            Assert.Contains("stays where it is", Progress.Make(rules, Three, after, move).Refusal!.Sentence);
+            Assert.Contains("stays where it is", Language.English.Say(Progress.Make(rules, Three, after, move).Refusal!));
         Assert.Equal(2, Progress.Make(rules, Three, after, Put("B2")).After.Placements.Length);
         // What follows from a move is a move itself: without the rules the same moves make the same response.
         Assert.True(moves.Aggregate(Response("A1 C2"), Moves.Apply).IsSameWork(after));
@@ -110,7 +111,7 @@ public sealed class ProgressTests
         Assert.Equal([new Placement("A", 0, "1")], response.Placements.AsEnumerable());
         Assert.Equal(3, Checking.Tries.For(Three, Three.Targets[0], response));
         Assert.Equal([Verdict.Right], See(rules, Three, response).Marks!.Placed.Select(verdict => verdict!.Value));
-        Assert.Contains("nothing is checked", Progress.Make(rules, Three, response, new PressCheck()).Refusal!.Sentence);
+        Assert.Contains("nothing is checked", Language.English.Say(Progress.Make(rules, Three, response, new PressCheck()).Refusal!));
     }
 
     [Fact]
@@ -124,7 +125,7 @@ public sealed class ProgressTests
         var response = Play(rules, Three, Put("A2"), new PressCheck());
         Assert.NotNull(See(rules, Three, response).Key);
         Assert.False(See(rules, Three, response).Open);
-        Assert.Contains("Nothing can be changed", Progress.Make(rules, Three, response, Put("A1")).Refusal!.Sentence);
+        Assert.Contains("Nothing can be changed", Language.English.Say(Progress.Make(rules, Three, response, Put("A1")).Refusal!));
     }
 
     private static readonly Pane Talking = Three with

@@ -115,7 +115,7 @@ public static class ResponseSoundness
         ];
         foreach (var (what, move) in others)
             if (MoveRules.Fit(pane, open, move) is { } refusal)
-                return $"has something at {what} that does not fit: {refusal.Sentence.TrimEnd('.')}";
+                return $"has something at {what} that does not fit ({refusal.Why})";
         return null;
     }
 }

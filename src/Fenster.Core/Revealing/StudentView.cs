@@ -220,7 +220,8 @@ public sealed record PaneView
                     (l, i) =>
                         new LabelView(
                             l.Alias,
-                            l.Label.KeepsBack ? TargetView.Numbered(l.Label.Face, i + 1) : l.Label.Text,
+                            l.Label.KeepsBack ? "" : l.Label.Text,
+                            l.Label.KeepsBack ? i + 1 : null,
                             l.Label.Copies,
                             l.Label.Face,
                             l.Label.Tip,
@@ -307,11 +308,12 @@ public sealed record PaneWorkView
 /// <param name="Leader">The spot that a line joins it to; null for no line.</param>
 public sealed record ZoneView(string Id, Region Region, int Capacity, string Prompt, Point? Leader);
 
+/// <param name="Number"><inheritdoc cref="OptionView" path="/param[@name='Number']"/></param>
 /// <param name="Copies">How often it may be placed; null for without limit.</param>
 /// <param name="Face">Null for words.</param>
 /// <param name="Tip">Null for a ring on a line.</param>
 /// <param name="Start">Where on the picture it lies at first, in pu; null for in the bank.</param>
-public sealed record LabelView(string Id, string Text, int? Copies, Face? Face, PinTip? Tip, LabelColour Colour, Point? Start);
+public sealed record LabelView(string Id, string Text, int? Number, int? Copies, Face? Face, PinTip? Tip, LabelColour Colour, Point? Start);
 
 public sealed record HeldView(string Label, int Copy);
 

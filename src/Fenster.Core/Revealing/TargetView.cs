@@ -16,16 +16,6 @@ public abstract record TargetView
     /// <summary>What is asked for; empty when the picture or the instructions say it.</summary>
     public string Prompt { get; init; } = "";
 
-    /// <summary>What students call a picture or a sound whose description is kept back.</summary>
-    /// <param name="number">In the order that this attempt sees.</param>
-    internal static string Numbered(Face? face, int number) =>
-        face switch
-        {
-            SoundFace => $"Sound {number}",
-            VideoFace => $"Video {number}",
-            _ => $"Picture {number}",
-        };
-
     internal static TargetView Of(string alias, Target target, Aliases aliases) =>
         target.Match(new Cases(alias, aliases)) with
         {
@@ -115,16 +105,13 @@ public abstract record TargetView
 
         public TargetView Of(InfoSpot spot) => new Telling(spot.At, spot.Text, spot.Face, spot.Link, spot.Shows) { Id = alias };
 
-        /// <summary>Numbered in the order that this attempt sees, which tells nothing.</summary>
         private static ImmutableArray<OptionView> ViewsOf(Matching matching, IEnumerable<(string Alias, MatchItem Item)> items) =>
             [
                 .. items.Select(
                     (item, i) =>
-                        new OptionView(
-                            item.Alias,
-                            matching.KeepsBack(item.Item) ? Numbered(item.Item.Face, i + 1) : item.Item.Text,
-                            item.Item.Face
-                        )
+                        matching.KeepsBack(item.Item)
+                            ? new OptionView(item.Alias, "", item.Item.Face, i + 1)
+                            : new OptionView(item.Alias, item.Item.Text, item.Item.Face)
                 ),
             ];
 
@@ -134,7 +121,9 @@ public abstract record TargetView
 }
 
 /// <param name="Face">Null for words.</param>
-public sealed record OptionView(string Id, string Text, Face? Face = null);
+/// <param name="Number">Names a picture or a sound whose description is kept back, in the order that this attempt sees; null for its
+/// text.</param>
+public sealed record OptionView(string Id, string Text, Face? Face = null, int? Number = null);
 
 /// <summary>What a student has done for a target that is no zone.</summary>
 /// <param name="Points">Marked spots.</param>

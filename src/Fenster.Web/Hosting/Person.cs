@@ -11,6 +11,10 @@ internal static class Person
 {
     private const string SecretClaim = "fenster-session";
 
+    /// <summary>Claims that are there where the teacher has chosen.</summary>
+    public const string LanguageClaim = "fenster-language",
+        TimeZoneClaim = "fenster-time-zone";
+
     public static bool IsTeacher(this ClaimsPrincipal user) => user.Identity?.IsAuthenticated == true;
 
     public static bool IsAdministrator(this ClaimsPrincipal user) => user.IsInRole(Teacher.Administrator);
@@ -32,6 +36,8 @@ internal static class Person
                     new(ClaimTypes.Name, teacher.Name),
                     new(ClaimTypes.Role, teacher.Role),
                     new(SecretClaim, secret),
+                    .. teacher.Language is { } language ? (Claim[])[new(LanguageClaim, language)] : [],
+                    .. teacher.TimeZone is { } zone ? (Claim[])[new(TimeZoneClaim, zone)] : [],
                 ],
                 CookieAuthenticationDefaults.AuthenticationScheme
             )

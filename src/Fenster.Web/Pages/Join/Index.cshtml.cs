@@ -2,6 +2,7 @@ using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -18,7 +19,11 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Gues
     public bool AsksWords { get; private set; }
     public Activity? Activity { get; private set; }
     public bool IsClosed { get; private set; }
-    public string Rules => Activity is null ? "" : RuleSentences.Short(Activity);
+    public string Rules => Activity is null ? "" : new RuleSentences(Language).Short(Activity);
+
+    /// <summary>The activity's, once it is known which.</summary>
+    public Language Language => Activity is null ? Languages.OfBrowser(Request) : Language.In(Activity.Language);
+    public bool IsRightToLeft => Activity is null ? Language.IsRightToLeft : Activity.Direction == WritingDirection.RightToLeft;
 
     public IActionResult OnGet(string? code)
     {
@@ -42,12 +47,11 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Gues
         (Name, var fault) = PersonName.Tidy(name);
         Problem = fault switch
         {
-            NameFault.Empty => "Type your name, so that your teacher knows whose work it is.",
-            NameFault.TooLong => $"That name is too long. It holds up to {PersonName.Longest} characters.",
-            NameFault.Unreadable => "That name has a character that can't be shown. Type it again.",
-            NameFault.MixedAlphabets => "That name mixes letters of two alphabets that look alike. Type it in one of them.",
-            null when joins.TooFast(HttpContext, publication.Id) =>
-                "Very many are joining at this moment. Wait a few seconds, then try again.",
+            NameFault.Empty => Language.Say("join.noName"),
+            NameFault.TooLong => Language.Say("join.longName", ("most", PersonName.Longest)),
+            NameFault.Unreadable => Language.Say("join.unreadableName"),
+            NameFault.MixedAlphabets => Language.Say("join.mixedName"),
+            null when joins.TooFast(HttpContext, publication.Id) => Language.Say("join.manyJoin"),
             _ => null,
         };
         if (Problem is not null)
@@ -58,11 +62,9 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Gues
             if (AsksWords && words is { Length: > 0 })
                 guesses.Add(HttpContext, "code");
             Problem =
-                !AsksWords
-                    ? $"Somebody called {Name} is already working on another device. If that is you, go on there, or ask "
-                        + "your teacher to let you in here. If not, add the first letter of your surname."
-                : words is { Length: > 0 } ? "Those are not the two words. Ask your teacher to show them to you."
-                : $"{Name} has begun on another device. Type the two words that your teacher gives you.";
+                !AsksWords ? Language.Say("join.nameTaken", ("name", Name))
+                : words is { Length: > 0 } ? Language.Say("join.wrongWords")
+                : Language.Say("join.typeWords", ("name", Name));
             return Page();
         }
         KnownDevice.Remember(HttpContext, "code");
@@ -77,13 +79,13 @@ public sealed class JoinModel(Publications publications, Attempts attempts, Gues
             return null;
         if (guesses.Wait(HttpContext, "code") is { } wait)
         {
-            Problem = $"Too many wrong codes came from here. Wait {Math.Ceiling(wait.TotalSeconds)} seconds, then try again.";
+            Problem = Language.Say("join.wait", ("count", Math.Ceiling(wait.TotalSeconds)));
             return null;
         }
         if (publications.ByCode(Code) is not { } publication)
         {
             guesses.Add(HttpContext, "code");
-            Problem = $"There is no activity with the code {(Code.Length > 12 ? Code[..12] + "…" : Code)}. Check it with your teacher.";
+            Problem = Language.Say("join.noActivity", ("code", Code.Length > 12 ? Code[..12] + "…" : Code));
             return null;
         }
         Activity = publications.Activity(publication.RevisionId);

@@ -3,6 +3,7 @@ using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -20,7 +21,9 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
     public bool HasNews { get; private set; }
 
     public (string Check, string Reveal, string Score) Rules =>
-        (RuleSentences.Check(Activity), RuleSentences.Reveal(Activity), RuleSentences.Score(Activity));
+        (Sentences.Check(Activity), Sentences.Reveal(Activity), Sentences.Score(Activity));
+
+    private RuleSentences Sentences => new(Languages.Of(HttpContext));
     public bool NeedsAltText => Activity.Panes.Any(pane => string.IsNullOrWhiteSpace(pane.Picture?.AltText));
 
     /// <summary>How many of its pictures, sounds and videos are lost.</summary>

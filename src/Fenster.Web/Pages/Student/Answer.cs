@@ -3,6 +3,7 @@ using System.Text.Json;
 using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
+using Fenster.Words;
 
 namespace Fenster.Web.Pages;
 
@@ -13,8 +14,9 @@ namespace Fenster.Web.Pages;
 /// <param name="Refused">All other moves that were sent are stored.</param>
 internal sealed record Answer(WorkView Work, ImmutableArray<RefusedView> Refused)
 {
-    public static Answer Of(WorkView work, IEnumerable<RefusedMove> refused) =>
-        new(work, [.. refused.Select(move => new RefusedView(move.Key, move.Refusal.Sentence))]);
+    /// <param name="language">Of the activity.</param>
+    public static Answer Of(WorkView work, IEnumerable<RefusedMove> refused, Language language) =>
+        new(work, [.. refused.Select(move => new RefusedView(move.Key, language.Say(move.Refusal)))]);
 
     public Task Write(HttpResponse response)
     {

@@ -4,6 +4,7 @@ using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
+using Fenster.Words;
 
 namespace Fenster.Web.Pages;
 
@@ -17,15 +18,16 @@ public sealed record MovesSent(MoveSent?[]? Moves)
     /// <exception cref="MovesRefused">Nothing of what was sent can be told apart.</exception>
     public static (IReadOnlyList<KeyedMove> Moves, ImmutableArray<RefusedMove> Refused) Resolve(MovesSent? sent, Seat seat)
     {
+        var language = Language.In(seat.Activity.Language);
         if (sent?.Moves is not { } moves)
-            throw new MovesRefused(new(Refused.Unreadable));
+            throw new MovesRefused(language.Say(new Refusal(Refused.Unreadable)));
         if (moves.Length > Most)
-            throw new MovesRefused(new(Refused.TooManyAtOnce, Most));
+            throw new MovesRefused(language.Say(new Refusal(Refused.TooManyAtOnce, Most)));
         var (resolved, refused) = (new List<KeyedMove>(), ImmutableArray.CreateBuilder<RefusedMove>());
         foreach (var move in moves)
         {
             if (move?.Key is not { Length: > 0 and <= MoveSent.LongestKey } key)
-                throw new MovesRefused(new(Refused.Unreadable));
+                throw new MovesRefused(language.Say(new Refusal(Refused.Unreadable)));
             var (known, refusal) = (default((string Pane, Move Move)?), (Refusal?)null);
             if (move.Read() is { } read)
                 known = seat.Resolve(move.Pane ?? "", read, out refusal);
@@ -39,7 +41,7 @@ public sealed record MovesSent(MoveSent?[]? Moves)
 }
 
 /// <summary>A request whose moves can't be told apart. The message is a sentence for the student.</summary>
-public sealed class MovesRefused(Refusal refusal) : Exception(refusal.Sentence);
+public sealed class MovesRefused(string sentence) : Exception(sentence);
 
 /// <param name="Key">Made by the device, one for each move.</param>
 /// <param name="Pane">The pane's name in the view.</param>

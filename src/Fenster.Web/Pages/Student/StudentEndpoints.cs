@@ -3,6 +3,7 @@ using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 
 namespace Fenster.Web.Pages;
 
@@ -29,11 +30,7 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
     {
         if (!sameSite.Allows(context.Request))
         {
-            await Refuse(
-                context,
-                StatusCodes.Status403Forbidden,
-                "This was sent from another site. Open the activity itself and go on there; your work is kept."
-            );
+            await Refuse(context, StatusCodes.Status403Forbidden, Languages.OfBrowser(context.Request).Say("refused.otherSite"));
             return;
         }
         if (
@@ -42,12 +39,13 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
             || attempts.DeviceOf(publication.Id, secret) is not { } device
         )
         {
-            await Refuse(context, StatusCodes.Status403Forbidden, Forgotten);
+            await Refuse(context, StatusCodes.Status403Forbidden, Languages.OfBrowser(context.Request).Say("refused.forgotten"));
             return;
         }
+        var language = Language.In(device.Seat.Activity.Language);
         if (isHandIn && device.Seat.Activity.Purpose == Purpose.LearningOnly)
         {
-            await Refuse(context, StatusCodes.Status422UnprocessableEntity, new Refusal(Refused.NothingToHandIn).Sentence);
+            await Refuse(context, StatusCodes.Status422UnprocessableEntity, language.Say(new Refusal(Refused.NothingToHandIn)));
             return;
         }
         var (moves, unread) = MovesSent.Resolve(await Read(context.Request), device.Seat);
@@ -62,8 +60,8 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
         {
             await (
                 taken.Shut == Shut.Closed
-                    ? Refuse(context, StatusCodes.Status410Gone, "The activity has closed. What you placed before is kept.")
-                    : Refuse(context, StatusCodes.Status403Forbidden, Forgotten)
+                    ? Refuse(context, StatusCodes.Status410Gone, language.Say("refused.hasClosed"))
+                    : Refuse(context, StatusCodes.Status403Forbidden, language.Say("refused.forgotten"))
             );
             return;
         }
@@ -75,11 +73,13 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
         if (panes is not null && unread.Length > 0)
             panes = null;
         await Pages
-            .Answer.Of(WorkView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses, panes), refused)
+            .Answer.Of(
+                WorkView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses, panes),
+                refused,
+                language
+            )
             .Write(context.Response);
     }
-
-    private const string Forgotten = "This device is no longer part of the activity. Join again with the code and the same name.";
 
     private static async Task<MovesSent?> Read(HttpRequest request)
     {

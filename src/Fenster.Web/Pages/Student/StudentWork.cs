@@ -1,6 +1,8 @@
 using System.Text.Json;
+using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
+using Fenster.Words;
 
 namespace Fenster.Web.Pages;
 
@@ -13,7 +15,25 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
     public string? PlayUrl { get; init; }
 
     /// <summary>What to do where the teacher says nothing; empty when the picture says it.</summary>
-    public string WhatToDo => View.Work.Open && View.Panes.Any(pane => pane.Zones.Length > 0) ? "Put each label where it belongs." : "";
+    public string WhatToDo => View.Work.Open && View.Panes.Any(pane => pane.Zones.Length > 0) ? Language.Say("page.labelsBelong") : "";
+
+    /// <summary>Which the screen speaks.</summary>
+    public Language Language { get; } = Language.In(View.Language);
+    public string Direction => View.Direction == WritingDirection.RightToLeft ? "rtl" : "ltr";
+
+    /// <summary>What the browser says itself, of what this activity can need.</summary>
+    public string[] Sentences =>
+        [
+            "list",
+            "screen",
+            "result",
+            "page.check",
+            "refused.settled",
+            .. Has(target => target is not TargetView.Linking) ? (string[])["cards", "page.card"] : [],
+            .. Has(target => target is TargetView.Linking) ? (string[])["matching"] : [],
+        ];
+
+    private bool Has(Func<TargetView, bool> kind) => View.Panes.Any(pane => pane.Targets.Any(kind));
 
     public string ViewJson => JsonSerializer.Serialize(View, DocumentJson.Options);
 }

@@ -6,6 +6,7 @@ using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -73,7 +74,10 @@ public sealed class TrialScreenModel(Drafts drafts) : PageModel
                 refused = refused.Add(new(move.Key, refusal));
             responses = made.After;
         }
-        return new JsonResult(Answer.Of(WorkView.At(moment, seat, responses), refused), DocumentJson.Options);
+        return new JsonResult(
+            Answer.Of(WorkView.At(moment, seat, responses), refused, Language.In(activity.Language)),
+            DocumentJson.Options
+        );
     }
 
     private Activity? Draft(long id, long? at)

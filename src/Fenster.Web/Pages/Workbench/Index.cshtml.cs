@@ -8,6 +8,7 @@ using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -26,7 +27,7 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
             return NotFound();
         Draft = draft;
         var activity = ActivityDocument.Read(draft.Document);
-        SaysJson = JsonSerializer.Serialize(Says.Of(activity, proofs), DocumentJson.Options);
+        SaysJson = JsonSerializer.Serialize(Says.Of(activity, proofs, Languages.Of(HttpContext)), DocumentJson.Options);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
@@ -47,7 +48,9 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
         var on = ActivityDocument.Read(draft.Document).Panes.ElementAtOrDefault(pane);
-        var words = on?.Targets.FirstOrDefault(t => t.Id == target) is { } found ? TargetSentences.Of(on, found) : [];
+        var words = on?.Targets.FirstOrDefault(t => t.Id == target) is { } found
+            ? TargetSentences.Of(Languages.Of(HttpContext), on, found)
+            : [];
         return new JsonResult(words, DocumentJson.Options);
     }
 
@@ -82,7 +85,7 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
         if (drafts.Save(User.TeacherId(), id, save.Version, activity, document) is not { } outcome)
             return NotFound();
         return outcome.Saved
-            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity, proofs)), DocumentJson.Options)
+            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity, proofs, Languages.Of(HttpContext))), DocumentJson.Options)
             : new JsonResult(
                 new
                 {
@@ -100,20 +103,21 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
 public sealed record RulesInWords(ImmutableArray<Wording> Check, ImmutableArray<Wording> Reveal, ImmutableArray<Wording> Score)
 {
     /// <param name="pane">Null for the activity's own.</param>
-    public static RulesInWords Of(Activity activity, Pane? pane = null) =>
-        new(RuleSentences.CheckWords(activity, pane), RuleSentences.RevealWords(activity, pane), RuleSentences.ScoreWords(activity, pane));
+    public static RulesInWords Of(RuleSentences sentences, Activity activity, Pane? pane = null) =>
+        new(sentences.CheckWords(activity, pane), sentences.RevealWords(activity, pane), sentences.ScoreWords(activity, pane));
 }
 
 /// <summary>What the server says to a draft as it stands.</summary>
 /// <param name="Guess">What blind guessing earns.</param>
 public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneRules, IReadOnlyList<Remark> Remarks, string Guess)
 {
-    public static Says Of(Activity activity, Proofs proofs)
+    public static Says Of(Activity activity, Proofs proofs, Language language)
     {
         var reading = proofs.Of(activity);
+        var sentences = new RuleSentences(language);
         return new(
-            RulesInWords.Of(activity),
-            [.. activity.Panes.Select(pane => RulesInWords.Of(activity, pane))],
+            RulesInWords.Of(sentences, activity),
+            [.. activity.Panes.Select(pane => RulesInWords.Of(sentences, activity, pane))],
             reading.Remarks,
             reading.Guess
         );

@@ -282,6 +282,7 @@ type LabelTextView = {
 type LabelView = {
   id: string
   text: string
+  number: number | null
   copies: number | null
   face: Face | null
   tip: PinTip | null
@@ -424,6 +425,7 @@ type OptionView = {
   id: string
   text: string
   face: Face | null
+  number: number | null
 }
 
 type OtherKeyView = {

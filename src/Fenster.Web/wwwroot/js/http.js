@@ -1,5 +1,7 @@
 // Requests to the server, with answers that are never exceptions.
 
+import { phrase } from './language.js'
+
 /**
  * @typedef {object} Answer
  * @property {boolean} ok
@@ -45,7 +47,7 @@ export const upload = (url, file, onProgress) =>
     request.responseType = 'json'
     request.upload.addEventListener('progress', event => onProgress(event.lengthComputable ? event.loaded / event.total : 0))
     request.addEventListener('load', () => resolve(answerOf(request.status, request.response ?? {})))
-    request.addEventListener('error', () => resolve(unreached))
+    request.addEventListener('error', () => resolve(unreached()))
     request.send(file)
   })
 
@@ -62,15 +64,15 @@ async function request(url, options) {
     })
     return answerOf(response.status, await response.json().catch(() => ({})))
   } catch {
-    return unreached
+    return unreached()
   }
 }
 
-/** @type {Answer} */
-const unreached = { ok: false, offline: true, status: 0, body: {}, sentence: 'There is no connection to the server.' }
+/** @returns {Answer} */
+const unreached = () => ({ ok: false, offline: true, status: 0, body: {}, sentence: phrase('screen.noConnection') })
 
 /** @param {number} status @param {any} body @returns {Answer} */
 function answerOf(status, body) {
   const ok = status >= 200 && status < 300
-  return { ok, offline: false, status, body, sentence: ok ? '' : (body.error ?? 'Something went wrong on the server. Try again.') }
+  return { ok, offline: false, status, body, sentence: ok ? '' : (body.error ?? phrase('screen.wentWrong')) }
 }

@@ -1,5 +1,6 @@
 // A pane as it stands: zones with their corners, the labels that lie in them, and those pinned to a spot.
 
+import { listed, phrase } from '../language.js'
 import { faceOf } from './face.js'
 import { areaOf, badge, bracketsOf, classesOf, leaderOf, svg } from './shapes.js'
 import { fitLabel, layOver, partsOf } from './stage.js'
@@ -52,10 +53,10 @@ export function createBoard(stage, first) {
           laid.push([placedLabel(labelOf.get(placed.label) ?? { id: '', text: '', copies: 1 }, placed, isInHand, key), parts[n]])
         })
         const button = /** @type {HTMLButtonElement} */ (buttons.get(zone.id))
-        const content = here.length === 0 ? 'empty' : here.map(placed => texts.get(placed.label)).join(', ')
+        const content = here.length === 0 ? phrase('screen.empty') : listed(here.map(placed => texts.get(placed.label) ?? ''))
         button.setAttribute(
           'aria-label',
-          `Zone ${i + 1} of ${pane.zones.length}${zone.prompt ? `, ${zone.prompt}` : ''}, ${content}${stateWords(state)}`,
+          listed([phrase('screen.zoneOf', { number: i + 1, all: pane.zones.length }), zone.prompt, content, stateWords(state)]),
         )
         button.replaceChildren(...(state === 'missed' ? [badge('missed')] : []))
         drawn.get(zone.id)?.setAttribute('class', `zone ${here.length > 0 ? 'filled' : ''} ${state ? `state-${state}` : ''}`)
@@ -131,16 +132,18 @@ function keyPlacements(pane) {
 const pinName = element =>
   element instanceof HTMLElement && element.closest('.pin') ? `${element.dataset.label}/${element.dataset.copy}` : ''
 
-/** @param {TargetState | undefined} state */
+/** @type {Record<TargetState, string>} */
+const sentences = {
+  earned: 'result.isRight',
+  partEarned: 'result.isPart',
+  missed: 'result.isMissed',
+  wrong: 'result.isWrong',
+  waiting: 'result.isWaiting',
+  unscored: '',
+}
+
+/** @param {TargetState | undefined} state @returns {string} Empty where it says nothing. */
 export function stateWords(state) {
-  return state === undefined
-    ? ''
-    : {
-        earned: ', right',
-        partEarned: ', partly right',
-        missed: ', nothing put here',
-        wrong: ', wrong',
-        waiting: ', waits for your teacher',
-        unscored: '',
-      }[state]
+  const name = state && sentences[state]
+  return name ? phrase(name) : ''
 }

@@ -1,5 +1,6 @@
 // A label's face: its words, or the picture or sound that stands in their place.
 
+import { numbered, phrase } from '../language.js'
 import { setWords } from './words.js'
 
 /** @param {{id: string, text: string, face?: Face | null}} label @returns {HTMLElement} */
@@ -9,7 +10,7 @@ export function faceOf({ id, text, face }) {
     const sound = document.createElement('span')
     sound.className = 'label-sound'
     sound.innerHTML = '<span class="icon icon-sound"></span>'
-    sound.append(` ${face.kind === 'sound' ? 'Sound' : 'Video'} ${id.replace(/\D+/g, '')}`)
+    sound.append(` ${numbered(phrase(`screen.${face.kind}Face`), Number(id.replace(/\D+/g, '')))}`)
     sound.title = text
     return sound
   }
@@ -49,14 +50,14 @@ export function cardOf(face, text) {
   player.controls = true
   player.preload = 'metadata'
   player.src = addressOf(face)
-  player.setAttribute('aria-label', text || (face.kind === 'video' ? 'Video' : 'Sound'))
+  player.setAttribute('aria-label', text || phrase(`screen.${face.kind}Face`))
   if (player instanceof HTMLVideoElement) player.playsInline = true
   if (face.kind === 'video' && face.captions) {
     const track = document.createElement('track')
     Object.assign(track, {
       kind: 'captions',
       src: `/media/${face.captions}/0`,
-      label: 'Captions',
+      label: phrase('screen.captions'),
       default: true,
       srclang: document.documentElement.lang || 'en',
     })

@@ -1,5 +1,6 @@
 // Labels on a spot of their own: a strip on a thin line to a small ring, or lying flat where they are sorted into a region.
 
+import { phrase } from '../language.js'
 import { faceOf } from './face.js'
 import { badge, classesOf } from './shapes.js'
 
@@ -29,7 +30,7 @@ export function pinFor(known, pin, { inHand, held, key, size = 'medium' }) {
   label.dataset.copy = String(pin.copy)
   label.dir = 'auto'
   if (pin.isMark) {
-    label.setAttribute('aria-label', `${known.text}, mark ${pin.copy + 1}`)
+    label.setAttribute('aria-label', phrase('screen.markNumber', { label: known.text, number: pin.copy + 1 }))
     label.innerHTML =
       '<svg viewBox="-22 -22 44 44" aria-hidden="true">' +
       `<path class="mark-lead" d="${markPath}"/><path class="mark-line" d="${markPath}"/></svg>`

@@ -1,5 +1,6 @@
 // Drawing in picture units: regions, their corner brackets, verdict badges.
 
+import { phrase } from '../language.js'
 import { boundsOf, centreOf } from './geometry.js'
 
 const namespace = 'http://www.w3.org/2000/svg'
@@ -91,18 +92,23 @@ export function leaderOf(region, spot) {
   return group
 }
 
-/** What each verdict is called and how its badge is drawn, in a box of 20 by 20. */
+/** How the badge of each verdict is drawn, in a box of 20 by 20. */
 export const badges = /** @type {const} */ ({
-  right: { word: 'Right', path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M5.8 10.4l2.9 3 5.6-6.4' },
-  part: { word: 'Partly right', path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M10 2.5v15' },
-  wrong: { word: 'Wrong', path: 'M2 2h16v16H2z', mark: 'M6.4 6.4l7.2 7.2m0-7.2l-7.2 7.2' },
-  surplus: { word: 'One too many', path: 'M2 2h16v16H2z', mark: 'M5.5 10h9' },
-  missed: { word: 'Nothing put here', path: 'M10 1.2L18.8 10 10 18.8 1.2 10z', mark: '' },
+  right: { path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M5.8 10.4l2.9 3 5.6-6.4' },
+  part: { path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M10 2.5v15' },
+  wrong: { path: 'M2 2h16v16H2z', mark: 'M6.4 6.4l7.2 7.2m0-7.2l-7.2 7.2' },
+  surplus: { path: 'M2 2h16v16H2z', mark: 'M5.5 10h9' },
+  missed: { path: 'M10 1.2L18.8 10 10 18.8 1.2 10z', mark: '' },
 })
 
 /** @param {keyof typeof badges} kind @returns {SVGElement} A badge of its own, for HTML. */
 export function badge(kind) {
-  const element = svg('svg', { viewBox: '0 0 20 20', class: `badge-mark badge-${kind}`, role: 'img', 'aria-label': badges[kind].word })
+  const element = svg('svg', {
+    viewBox: '0 0 20 20',
+    class: `badge-mark badge-${kind}`,
+    role: 'img',
+    'aria-label': phrase(`result.${kind}`),
+  })
   element.append(svg('path', { d: badges[kind].path, class: 'badge-shape' }))
   if (kind === 'part') element.append(svg('path', { d: 'M10 1a9 9 0 0 1 0 18z', class: 'badge-half' }))
   else if (badges[kind].mark) element.append(svg('path', { d: badges[kind].mark, class: 'badge-sign' }))

@@ -1,5 +1,6 @@
 // What lies on the picture beside zones and labels: boxes to type into, spots that open a card, regions to sort into, and the key.
 
+import { listed, named, phrase } from '../language.js'
 import { limits } from '../usual.js'
 import { boundsOf } from './geometry.js'
 import { areaOf, badge, bracketsOf, svg } from './shapes.js'
@@ -14,10 +15,10 @@ import { layOver } from './stage.js'
  */
 
 const kinds = {
-  choosing: { sign: '?', word: 'Question' },
-  answering: { sign: '?', word: 'Question' },
-  locked: { sign: '', word: 'Lock' },
-  telling: { sign: 'i', word: 'Info' },
+  choosing: { sign: '?', sentence: 'screen.question' },
+  answering: { sign: '?', sentence: 'screen.question' },
+  locked: { sign: '', sentence: 'screen.lock' },
+  telling: { sign: 'i', sentence: 'screen.info' },
 }
 
 /** @param {import('./stage.js').Stage} stage @param {SpotActions} actions */
@@ -124,21 +125,25 @@ function update(element, target, pane, number) {
     const field = /** @type {HTMLInputElement} */ (element.firstElementChild)
     if (field !== document.activeElement || !pane.open) field.value = done?.text ?? ''
     field.readOnly = !pane.open
-    const what = target.kind === 'noting' ? 'Note' : target.isNumber ? 'Number' : 'Answer'
-    field.setAttribute('aria-label', `${target.prompt || `${what} ${number}`}${stateWords(state)}`)
-    field.placeholder = target.kind === 'noting' ? target.prompt || 'Write here' : target.units.length > 0 ? target.units.join(', ') : ''
+    const what = target.kind === 'noting' ? 'screen.note' : target.isNumber ? 'screen.number' : 'screen.answer'
+    field.setAttribute('aria-label', listed([target.prompt || phrase(what, { number }), stateWords(state)]))
+    field.placeholder = target.kind === 'noting' ? target.prompt || phrase('screen.writeHere') : listed(target.units)
     element.className = `answer-box ${target.kind === 'noting' ? 'note-box' : ''} ${state ? `state-${state}` : ''}`
     // The field stays where it is: taken out and put back it would lose the cursor of whoever types.
     for (const old of [...element.children].slice(1)) old.remove()
     element.append(...badgeOf(state))
     return
   }
-  const { sign, word } = kinds[/** @type {keyof typeof kinds} */ (target.kind)]
+  const { sign, sentence } = kinds[/** @type {keyof typeof kinds} */ (target.kind)]
   const isDone = (done?.opened || (done?.picks.length ?? 0) > 0 || (done?.text ?? '') !== '') ?? false
   element.className = `spot spot-${target.kind} ${isDone ? 'done' : ''} ${state ? `state-${state}` : ''}`
   const says =
-    target.kind === 'locked' ? (done?.opened ? 'open' : 'locked') : target.kind === 'telling' ? '' : isDone ? 'answered' : 'not answered'
-  element.setAttribute('aria-label', [`${word} ${number}`, target.prompt, says].filter(Boolean).join(', ') + stateWords(state))
+    target.kind === 'locked'
+      ? phrase(done?.opened ? 'screen.open' : 'screen.locked')
+      : target.kind === 'telling'
+        ? ''
+        : phrase(isDone ? 'screen.answered' : 'screen.notAnswered')
+  element.setAttribute('aria-label', listed([phrase(sentence, { number }), target.prompt, says, stateWords(state)]))
   const face = document.createElement('span')
   face.className = 'spot-face'
   if (target.kind === 'locked')
@@ -172,12 +177,12 @@ const keyRegions = pane =>
 /** @param {PaneView} pane @returns {HTMLElement[]} The names of hidden zones, what belongs into regions, and what was to be typed. */
 function keyTexts(pane) {
   const texts = new Map(pane.labels.map(label => [label.id, label.text]))
-  const named = (/** @type {string[]} */ labels) => labels.map(label => texts.get(label)).join(', ')
+  const words = (/** @type {string[]} */ labels) => listed(labels.map(label => texts.get(label) ?? ''))
   return [
-    ...(pane.key?.hidden ?? []).map(({ region, labels }) => word(region, named(labels))),
+    ...(pane.key?.hidden ?? []).map(({ region, labels }) => word(region, words(labels))),
     ...(pane.key?.others ?? []).flatMap(({ target: id, text, labels }) => {
       const target = pane.targets.find(t => t.id === id)
-      if (target?.kind === 'sorting') return [word(target.region, [text, named(labels)].filter(Boolean).join(': '))]
+      if (target?.kind === 'sorting') return [word(target.region, named(text, words(labels)))]
       return target?.kind === 'typing' && text ? [word(target.region, text)] : []
     }),
   ]

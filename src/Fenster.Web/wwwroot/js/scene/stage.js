@@ -1,5 +1,6 @@
 // The picture on its mat: the image, an SVG layer in picture units over it, and a layer of HTML elements over that.
 
+import { phrase } from '../language.js'
 import { boundsOf, planeOf } from './geometry.js'
 import { svg } from './shapes.js'
 
@@ -27,7 +28,7 @@ export function createStage(mat, picture) {
   element.className = 'stage'
   const image = document.createElement('img')
   image.className = 'stage-picture'
-  image.alt = picture.altText || 'The picture of this activity'
+  image.alt = picture.altText || phrase('screen.pictureAlt')
   image.width = picture.width
   image.height = picture.height
   image.draggable = false

@@ -1,6 +1,7 @@
 // The label bank: what is left to place, and the marks that are left to make.
 
 import { faceOf } from '../scene/face.js'
+import { named, numeral, phrase } from '../language.js'
 import { whenChanged } from './afresh.js'
 import { freeCopy, holdablesOf, usedOf } from './work.js'
 
@@ -24,7 +25,7 @@ export function createBank(bank) {
         return [{ label, copy, left: copiesLeft(pane, label), isInHand: inHand?.label === label.id }]
       }),
       size: pane.labelSize,
-      empty: pane.labels.length > 0 ? 'Every label is on the picture.' : 'Every mark is on the picture.',
+      empty: phrase(pane.labels.length > 0 ? 'screen.allLabels' : 'screen.allMarks'),
     })
 }
 
@@ -43,7 +44,7 @@ function drawLabels(bank, inBank, size) {
     if (label.colour && label.colour !== 'paper') button.classList.add(`paper-${label.colour}`)
     button.append(faceOf(label))
     const shown = button.textContent?.trim()
-    if (label.face?.kind === 'sound' && shown !== label.text) button.setAttribute('aria-label', `${shown}: ${label.text}`)
+    if (label.face?.kind === 'sound' && shown !== label.text) button.setAttribute('aria-label', named(shown ?? '', label.text))
     button.classList.toggle('with-picture', label.face?.kind === 'picture')
     if (left === null || left > 1) button.append(copiesTag(left))
     button.setAttribute('aria-pressed', String(isInHand))
@@ -64,7 +65,7 @@ function drawLabels(bank, inBank, size) {
 function copiesTag(left) {
   const tag = document.createElement('span')
   tag.className = 'copies'
-  tag.textContent = left === null ? 'any number' : `× ${left}`
+  tag.textContent = left === null ? phrase('screen.anyNumber') : `× ${numeral(left)}`
   return tag
 }
 

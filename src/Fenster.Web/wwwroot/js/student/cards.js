@@ -1,6 +1,7 @@
 // Cards that a spot opens: a question, a lock, or something to read, see or hear.
 
 import { cardOf } from '../scene/face.js'
+import { listed, phrase } from '../language.js'
 import { setWords } from '../scene/words.js'
 import { limits } from '../usual.js'
 import { doneAt } from './work.js'
@@ -47,7 +48,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
     else if (target.kind === 'answering') body.append(typed(target, done, key))
     else if (target.kind === 'locked') body.append(lock(target, done))
     else if (target.kind === 'telling') body.append(...telling(target))
-    const close = element('button', 'btn btn-primary card-close', 'Close')
+    const close = element('button', 'btn btn-primary card-close', phrase('cards.close'))
     close.type = 'button'
     close.addEventListener('click', () => dialog.close())
     dialog.replaceChildren(body, close)
@@ -80,7 +81,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
         }),
       )
       line.append(input, element('span', '', option.text))
-      if (key?.picks.includes(option.id)) line.append(element('em', 'card-key', 'right'))
+      if (key?.picks.includes(option.id)) line.append(element('em', 'card-key', phrase('cards.right')))
       set.append(line)
     }
     return set
@@ -109,8 +110,8 @@ export function createCards(dialog, tip, { pane, make, type }) {
       }
     })
     line.append(element('span', 'card-question', target.text), input)
-    if (target.units.length > 0) line.append(element('small', '', `Units: ${target.units.join(', ')}`))
-    if (key?.text) line.append(element('em', 'card-key', `Right: ${key.text}`))
+    if (target.units.length > 0) line.append(element('small', '', phrase('cards.units', { units: listed(target.units) })))
+    if (key?.text) line.append(element('em', 'card-key', phrase('cards.answer', { answer: key.text })))
     return line
   }
 
@@ -118,7 +119,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
   function lock(target, done) {
     if (done.opened) {
       const open = element('div', 'card-inside')
-      open.append(element('p', 'card-question', target.prompt || 'It is open.'), element('p', '', done.inside))
+      open.append(element('p', 'card-question', target.prompt || phrase('cards.isOpen')), element('p', '', done.inside))
       return open
     }
     const form = document.createElement('form')
@@ -127,15 +128,15 @@ export function createCards(dialog, tip, { pane, make, type }) {
     Object.assign(input, { className: 'form-control', maxLength: limits.longestAnswer, autocomplete: 'off', readOnly: !pane().open })
     input.setAttribute('autocapitalize', 'off')
     const label = element('label', 'card-typed')
-    label.append(element('span', 'card-question', target.prompt || 'Which code opens it?'), input)
-    const button = element('button', 'btn btn-outline-primary', 'Try the code')
+    label.append(element('span', 'card-question', target.prompt || phrase('cards.whichCode')), input)
+    const button = element('button', 'btn btn-outline-primary', phrase('cards.tryCode'))
     const says = element('p', 'card-says')
     says.setAttribute('role', 'status')
     form.append(label, button, says)
     form.addEventListener('submit', event => {
       event.preventDefault()
       if (!input.value.trim() || !pane().open) return
-      says.textContent = 'Trying…'
+      says.textContent = phrase('cards.trying')
       says.dataset.tried = input.value
       make({ kind: 'tryCode', target: target.id, code: input.value })
       input.select()
@@ -154,7 +155,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
       parts.push(text)
     }
     if (target.link) {
-      const link = element('a', 'card-link', `Go to ${new URL(target.link).host}`)
+      const link = element('a', 'card-link', phrase('cards.goTo', { site: new URL(target.link).host }))
       Object.assign(link, { href: target.link, target: '_blank', rel: 'noopener noreferrer' })
       parts.push(link)
     }
@@ -169,7 +170,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
       if (target.kind === 'telling' && pane().open && !doneAt(pane(), target.id).opened) make({ kind: 'openSpot', target: target.id })
       fill()
       dialog.classList.toggle('card-covering', target.kind === 'telling' && target.shows === 'covering')
-      dialog.setAttribute('aria-label', target.prompt || 'Card')
+      dialog.setAttribute('aria-label', target.prompt || phrase('page.card'))
       dialog.showModal()
       const field = /** @type {HTMLElement | null} */ (dialog.querySelector('input:not([readonly]):not(:disabled)'))
       field?.focus()
@@ -189,7 +190,7 @@ export function createCards(dialog, tip, { pane, make, type }) {
       if (!dialog.open || target?.kind !== 'locked') return
       const says = /** @type {HTMLElement | null} */ (dialog.querySelector('.card-says'))
       if (doneAt(pane(), target.id).opened) fill()
-      else if (says?.dataset.tried) says.textContent = `“${says.dataset.tried}” does not open it.`
+      else if (says?.dataset.tried) says.textContent = phrase('cards.notOpen', { code: says.dataset.tried })
     },
     close() {
       if (dialog.open) dialog.close()

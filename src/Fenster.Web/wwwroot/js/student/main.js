@@ -5,6 +5,7 @@ import { cardOf, play } from '../scene/face.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
+import { listed, numeral, phrase } from '../language.js'
 import { whenChanged } from './afresh.js'
 import { createBank } from './bank.js'
 import { partsFor } from './parts.js'
@@ -96,11 +97,11 @@ function start(work, view, { createCards, createMatching }) {
     part('bank').hidden = holdablesOf(state).length === 0
     work.classList.toggle('no-bank', holdablesOf(state).length === 0)
     const { done, all, pinned } = tallyOf(state)
-    const words = { saved: touched ? 'Saved.' : '', saving: 'Saving.', offline: 'Offline, kept on this device.' }[link]
+    const words = link === 'saved' && !touched ? '' : phrase(`screen.${link}`)
     const onlyZones = state.targets.every(target => target.kind === 'telling' || target.kind === 'concealed' || target.kind === 'sorting')
     const tally = [
-      ...(all > 0 ? [`${done} of ${all} ${onlyZones ? 'placed' : 'done'}.`] : []),
-      ...(state.takesPins && (pinned > 0 || all === 0) ? [`${pinned} ${pinned === 1 ? 'label' : 'labels'} on the picture.`] : []),
+      ...(all > 0 ? [phrase(onlyZones ? 'screen.placed' : 'screen.done', { done, all })] : []),
+      ...(state.takesPins && (pinned > 0 || all === 0) ? [phrase('screen.pinned', { count: pinned })] : []),
     ]
     const line = [...tally, checkedLine(state, returned), words].filter(Boolean).join(' ')
     if (part('progress').textContent !== line) part('progress').textContent = line
@@ -136,7 +137,11 @@ function start(work, view, { createCards, createMatching }) {
         const isFilled = (all > 0 && done === all) || (all === 0 && pinned > 0)
         button.className = `pane-cell ${isFilled ? 'filled' : done + pinned > 0 ? 'begun' : ''}`
         button.textContent = String(i + 1)
-        button.setAttribute('aria-label', `Picture ${i + 1} of ${tallies.length}${all > 0 ? `, ${done} of ${all} done` : ''}`)
+        const place = { number: i + 1, all: tallies.length }
+        button.setAttribute(
+          'aria-label',
+          all > 0 ? phrase('screen.pictureDone', { ...place, done, parts: all }) : phrase('screen.picture', place),
+        )
         if (i === shown) button.setAttribute('aria-current', 'page')
         button.addEventListener('click', () => show(i))
         return button
@@ -153,7 +158,7 @@ function start(work, view, { createCards, createMatching }) {
     shown = index
     history.replaceState(null, '', `#pane=${index + 1}`)
     openPane()
-    say(`Picture ${index + 1} of ${view.panes.length}.`)
+    say(phrase('screen.atPicture', { number: index + 1, all: view.panes.length }))
   }
 
   addZoom(part('zoom'), () => scene?.stage ?? null)
@@ -173,7 +178,7 @@ function start(work, view, { createCards, createMatching }) {
       for (const target of after.found.filter(
         target => target.kind !== 'concealed' && !before.found.some(found => found.id === target.id),
       )) {
-        say(`You found something${target.prompt ? `: ${target.prompt}` : ''}.`)
+        say(target.prompt ? phrase('screen.foundNamed', { name: target.prompt }) : phrase('screen.found'))
         if (target.kind === 'telling') cards?.open(target)
       }
     },
@@ -238,7 +243,7 @@ function start(work, view, { createCards, createMatching }) {
         },
         mayTake(label) {
           if (!isHeld(pane(), label)) return pane().open
-          say(`${textOf(label.label)} is right and stays where it is.`)
+          say(phrase('screen.heldFast', { label: textOf(label.label) }))
           return false
         },
         press(at) {
@@ -250,12 +255,12 @@ function start(work, view, { createCards, createMatching }) {
         },
         put(label, place) {
           if (!pane().open) {
-            say('The right places are shown. Nothing can be changed any more.')
+            say(phrase('refused.settled'))
             return
           }
           if ('at' in place) {
             make(moveTo(pane(), label, place.at))
-            say(`${textOf(label.label)} put down.`)
+            say(phrase('screen.putDown', { label: textOf(label.label) }))
             return
           }
           const there = pane().placed.filter(placed => placed.zone === place.zone)
@@ -263,15 +268,16 @@ function start(work, view, { createCards, createMatching }) {
             there.some(placed => isHeld(pane(), placed)) &&
             there.length >= (pane().zones.find(z => z.id === place.zone)?.capacity ?? 1)
           ) {
-            say('What lies there is right and stays where it is.')
+            say(phrase('screen.heldThere'))
             return
           }
           make({ kind: 'putDown', ...label, zone: place.zone })
-          say(`${textOf(label.label)} put into zone ${pane().zones.findIndex(z => z.id === place.zone) + 1}.`)
+          const number = pane().zones.findIndex(z => z.id === place.zone) + 1
+          say(phrase('screen.putInto', { label: textOf(label.label), number }))
         },
         takeBack(label) {
           make(moveBack(pane(), label))
-          say(`${textOf(label.label)} is back in the bank.`)
+          say(phrase('screen.backInBank', { label: textOf(label.label) }))
         },
       },
       left.signal,
@@ -319,17 +325,17 @@ function start(work, view, { createCards, createMatching }) {
     work.classList.add('done')
     work.classList.remove('no-bank')
     drawNotes(part('notes'), state, current.bandText)
-    part('progress').replaceChildren(scoreLine(current) ?? 'Handed in. Your teacher decides when the results can be seen.')
+    part('progress').replaceChildren(scoreLine(current) ?? phrase('result.handedIn'))
     const list = markList(state)
     const panel = part('bank')
-    panel.setAttribute('aria-label', 'Result')
+    panel.setAttribute('aria-label', phrase('result.result'))
     panel.className = 'bank result'
     const parts = []
     if (state.key) {
       const toggle = document.createElement('button')
       toggle.type = 'button'
       toggle.className = 'btn btn-outline-primary'
-      toggle.textContent = isKey ? 'Show my answers' : 'Show the right places'
+      toggle.textContent = phrase(isKey ? 'result.showMine' : 'result.showKey')
       toggle.addEventListener('click', () => {
         isKey = !isKey
         draw()
@@ -368,7 +374,7 @@ function makeCrosshair(stage, frame) {
   const crosshair = document.createElement('button')
   crosshair.type = 'button'
   crosshair.className = 'crosshair'
-  crosshair.setAttribute('aria-label', 'Cross on the picture. Arrow keys move it, Enter puts down or looks there.')
+  crosshair.setAttribute('aria-label', phrase('screen.cross'))
   const { left, top, right, bottom } = stage.plane
   placeCrosshair(crosshair, { x: Math.round((left + right) / 2), y: Math.round((top + bottom) / 2) })
   crosshair.hidden = !frame.open
@@ -380,21 +386,15 @@ function makeCrosshair(stage, frame) {
 function reviewText(panes) {
   const left = panes.map((pane, i) => ({ number: i + 1, left: tallyOf(pane).all - tallyOf(pane).done })).filter(({ left }) => left > 0)
   const onlyZones = panes.every(pane => pane.targets.length === 0)
-  const sum = left.reduce((sum, pane) => sum + pane.left, 0)
-  const where =
-    panes.length > 1 && left.length > 0
-      ? ` on ${left.length === 1 ? 'picture' : 'pictures'} ${left.map(pane => pane.number).join(', ')}`
-      : ''
-  const rest = 'After handing in you can’t change anything.'
-  if (sum === 0) return onlyZones ? `Every zone has a label. ${rest}` : `Everything is answered. ${rest}`
-  const what = onlyZones
-    ? sum === 1
-      ? 'One zone is still empty'
-      : `${sum} zones are still empty`
-    : sum === 1
-      ? 'One thing is still open'
-      : `${sum} things are still open`
-  return `${what}${where}. ${rest}`
+  const count = left.reduce((sum, pane) => sum + pane.left, 0)
+  const pictures = listed(left.map(pane => numeral(pane.number)))
+  return [
+    count === 0
+      ? phrase(onlyZones ? 'screen.everyZone' : 'screen.everything')
+      : phrase(onlyZones ? 'screen.zonesEmpty' : 'screen.thingsOpen', { count }),
+    ...(panes.length > 1 && count > 0 ? [phrase('screen.onPictures', { count: left.length, pictures })] : []),
+    phrase('screen.noChange'),
+  ].join(' ')
 }
 
 /** @param {HTMLElement} bar @param {() => import('../scene/stage.js').Stage | null} stage */

@@ -1,6 +1,7 @@
 // Two columns of cards, and ribbons between what was matched.
 
 import { faceOf, play } from '../scene/face.js'
+import { listed, phrase } from '../language.js'
 import { badge, svg } from '../scene/shapes.js'
 import { whenChanged } from './afresh.js'
 import { doneAt } from './work.js'
@@ -33,7 +34,7 @@ export function createMatching(panel, { pane, make, say }) {
     const box = document.createElement('section')
     box.className = 'matching'
     box.dataset.target = target.id
-    box.setAttribute('aria-label', target.prompt || 'What belongs together')
+    box.setAttribute('aria-label', target.prompt || phrase('matching.together'))
     if (target.prompt) box.append(Object.assign(document.createElement('p'), { className: 'matching-prompt', textContent: target.prompt }))
     const columns = document.createElement('div')
     columns.className = 'matching-columns'
@@ -58,7 +59,10 @@ export function createMatching(panel, { pane, make, say }) {
       const partners = links
         .filter(link => link[side] === item.id)
         .map(link => textOf(target, side === 'left' ? 'right' : 'left', link[side === 'left' ? 'right' : 'left']))
-      card.setAttribute('aria-label', `${item.text}${partners.length > 0 ? `, matched with ${partners.join(' and ')}` : ''}`)
+      card.setAttribute(
+        'aria-label',
+        partners.length > 0 ? phrase('matching.matchedWith', { card: item.text, partners: listed(partners, 'list.and') }) : item.text,
+      )
       card.setAttribute('aria-pressed', String(waiting?.target === target.id && waiting.side === side && waiting.id === item.id))
       card.append(faceOf(item))
       card.addEventListener('click', () => press(target, side, item.id))
@@ -87,7 +91,7 @@ export function createMatching(panel, { pane, make, say }) {
     }
     const isSame = waiting?.target === target.id && waiting.side === side && waiting.id === id
     waiting = isSame ? null : { target: target.id, side, id }
-    if (waiting) say(`${textOf(target, side, id)} is chosen. Choose its partner on the other side.`)
+    if (waiting) say(phrase('matching.chosen', { card: textOf(target, side, id) }))
     draw()
   }
 
@@ -100,7 +104,12 @@ export function createMatching(panel, { pane, make, say }) {
       target: target.id,
       links: isThere ? links.filter(other => other.left !== link.left || other.right !== link.right) : [...links, link],
     })
-    say(`${textOf(target, 'left', link.left)} and ${textOf(target, 'right', link.right)} ${isThere ? 'are parted' : 'are matched'}.`)
+    say(
+      phrase(isThere ? 'matching.parted' : 'matching.matched', {
+        left: textOf(target, 'left', link.left),
+        right: textOf(target, 'right', link.right),
+      }),
+    )
   }
 
   /** @param {Linking} target @param {'left' | 'right'} side @param {string} id @param {PointerEvent} start */

@@ -3,6 +3,7 @@
 // Each state is an object of the events it understands; what it returns is the next state.
 
 import { distanceTo } from '../scene/geometry.js'
+import { phrase } from '../language.js'
 import { holdablesOf, markersOf } from './work.js'
 
 const slop = 6
@@ -205,10 +206,10 @@ function pick(table, label, from) {
   const fromKeyboard = from.matches(':focus-visible')
   table.show(label)
   const pane = table.pane()
-  const text = holdablesOf(pane).find(l => l.id === label.label)?.text
+  const text = holdablesOf(pane).find(l => l.id === label.label)?.text ?? ''
   const isFree = isFreely(pane, label)
   const zone = isMarker(pane, label) ? undefined : firstEmpty(pane)
-  table.say(`${text} is in your hand. ${zone ? 'Choose its zone.' : 'Choose its spot: arrow keys move the cross, Enter puts it down.'}`)
+  table.say(phrase(zone ? 'screen.inHandForZone' : 'screen.inHandForSpot', { label: text }))
   if (fromKeyboard) {
     table.crosshair.hidden = !isFree
     if (zone) /** @type {HTMLElement | null} */ (table.stage.overlay.querySelector(`[data-zone="${zone}"]`))?.focus()
@@ -267,7 +268,7 @@ function holding(table, label, fromKeyboard) {
     key(event) {
       if (event.key === 'Escape') {
         const next = letGo()
-        table.say('Put back.')
+        table.say(phrase('screen.putBack'))
         ;/** @type {HTMLElement | null} */ (table.bank.querySelector(`[data-label="${label.label}"]`))?.focus()
         return next
       }
@@ -347,7 +348,10 @@ function moveCrosshair({ stage, crosshair, say }, event) {
   const y = Math.min(bottom, Math.max(top, Number(crosshair.dataset.y) + direction[1] * step))
   placeCrosshair(crosshair, { x, y })
   say(
-    `${Math.round((100 * (x - left)) / (right - left))} % from the left, ${Math.round((100 * (y - top)) / (bottom - top))} % from the top`,
+    phrase('screen.crossAt', {
+      left: Math.round((100 * (x - left)) / (right - left)),
+      top: Math.round((100 * (y - top)) / (bottom - top)),
+    }),
   )
 }
 

@@ -1,21 +1,33 @@
 // What a student sees once the rules let it be seen: score, marks, the right places.
 
-import { badge, badges } from '../scene/shapes.js'
+import { listed, named, numbered, numeral, parts, phrase } from '../language.js'
+import { badge } from '../scene/shapes.js'
 
 /** @param {number} number */
-const plain = number => String(Math.round(number * 100) / 100)
+const plain = number => numeral(Math.round(number * 100) / 100)
 
 /** @param {WorkView} work @returns {HTMLElement | null} The score in a line; null while it may not be seen. */
 export function scoreLine({ score }) {
   if (!score) return null
   const line = document.createElement('p')
   line.className = 'score'
-  const number = document.createElement('strong')
-  number.textContent = plain(score.score)
-  line.append(number, ` of ${plain(score.possible)} points${score.isSoFar ? ' so far; your teacher still reads some of it' : ''}`)
-  if (score.maximumGrade !== score.possible && !score.isSoFar)
-    line.append(`, grade ${score.grade.toFixed(2)} of ${plain(score.maximumGrade)}`)
-  if (score.passed !== null) line.append(score.passed ? ', passed' : ', not passed')
+  const earned = document.createElement('strong')
+  earned.textContent = plain(score.score)
+  const rest = [
+    score.maximumGrade !== score.possible && !score.isSoFar
+      ? phrase('result.grade', { grade: numeral(score.grade, 2), best: score.maximumGrade })
+      : '',
+    score.passed === null ? '' : phrase(score.passed ? 'result.passed' : 'result.notPassed'),
+  ].filter(Boolean)
+  const points = document.createElement('span')
+  points.append(
+    ...parts(score.isSoFar ? 'result.scoreSoFar' : 'result.score', { score: earned, count: score.possible }).map(part =>
+      typeof part === 'number' ? plain(part) : part,
+    ),
+  )
+  // The words around the first part are the language's own.
+  if (rest.length === 0) line.append(points)
+  else line.append(...parts('list.comma', { first: points, next: listed(rest) }))
   return line
 }
 
@@ -27,7 +39,7 @@ export function scoreLine({ score }) {
 export function checkedLine(pane, returned) {
   if (!pane.marks) return ''
   if (returned > 0)
-    return `${pane.marks.placed.filter(verdict => verdict === 'right').length} right, ${returned} wrong and back in the bank.`
+    return phrase('result.returned', { right: pane.marks.placed.filter(verdict => verdict === 'right').length, wrong: returned })
   const states = pane.marks.others
     .filter(mark => !isPinned(pane, mark))
     .map(mark => kindOf(mark.state))
@@ -35,7 +47,7 @@ export function checkedLine(pane, returned) {
   const verdicts = [...pane.marks.placed, ...pane.marks.pins, ...states].filter(verdict => verdict !== null && verdict !== 'unscored')
   const right = verdicts.filter(verdict => verdict === 'right').length
   const wrong = verdicts.filter(verdict => verdict === 'wrong').length
-  return verdicts.length === 0 ? '' : `${right} right, ${wrong} wrong.`
+  return verdicts.length === 0 ? '' : phrase('result.checked', { right, wrong })
 }
 
 /** Whether a value is shown by a label's pin, which is marked itself. @param {PaneView} pane @param {OtherMark} mark */
@@ -47,7 +59,7 @@ function isPinned(pane, mark) {
 /** @param {HTMLElement} button @param {PaneView} pane @param {boolean} open */
 export function drawCheck(button, pane, open) {
   button.hidden = !open || pane.checksLeft === 0
-  button.textContent = pane.checksLeft === null ? 'Check' : `Check (${pane.checksLeft} left)`
+  button.textContent = pane.checksLeft === null ? phrase('page.check') : phrase('screen.checkLeft', { count: pane.checksLeft })
 }
 
 /** What the teacher says to the work as it stands. @param {HTMLElement} box @param {PaneView} pane @param {string | null} bandText */
@@ -56,10 +68,8 @@ export function drawNotes(box, pane, bandText) {
   const texts = new Map(pane.labels.map(label => [label.id, label.text]))
   /** @param {string} zone */
   const nameOf = zone =>
-    pane.placed
-      .filter(placed => placed.zone === zone)
-      .map(placed => texts.get(placed.label))
-      .join(', ') || `Zone ${pane.zones.findIndex(z => z.id === zone) + 1}`
+    listed(pane.placed.filter(placed => placed.zone === zone).map(placed => texts.get(placed.label) ?? '')) ||
+    phrase('screen.zone', { number: pane.zones.findIndex(z => z.id === zone) + 1 })
   const lines = [
     ...(bandText ? [['', bandText]] : []),
     ...(feedback?.zones ?? []).map(({ zone, text }) => [nameOf(zone), text]),
@@ -86,28 +96,29 @@ export function drawNotes(box, pane, bandText) {
   box.hidden = lines.length === 0
 }
 
+/** @type {Record<Exclude<TargetView['kind'], 'concealed'>, string>} */
 const kindNames = {
-  marking: 'Mark',
-  typing: 'Answer',
-  choosing: 'Question',
-  answering: 'Question',
-  locked: 'Lock',
-  noting: 'Note',
-  showing: 'Scale',
-  linking: 'Matching',
-  sorting: 'Region',
-  telling: 'Info',
-  concealed: '',
+  marking: 'result.ofMarking',
+  typing: 'result.ofTyping',
+  choosing: 'result.ofQuestion',
+  answering: 'result.ofQuestion',
+  locked: 'result.ofLocked',
+  noting: 'result.ofNoting',
+  showing: 'result.ofShowing',
+  linking: 'result.ofLinking',
+  sorting: 'result.ofSorting',
+  telling: 'result.ofTelling',
 }
 
 /** @param {PaneView} pane @param {string} id @returns {string} What a target that is no zone is called. */
 function nameOfTarget(pane, id) {
   const target = pane.targets.find(t => t.id === id)
-  if (!target) return ''
+  if (!target || target.kind === 'concealed') return ''
   if (target.prompt) return target.prompt
   if (target.kind === 'choosing' || target.kind === 'answering') return target.text
   const alike = pane.targets.filter(t => t.kind === target.kind)
-  return alike.length > 1 ? `${kindNames[target.kind]} ${alike.indexOf(target) + 1}` : kindNames[target.kind]
+  const name = phrase(kindNames[target.kind])
+  return alike.length > 1 ? numbered(name, alike.indexOf(target) + 1) : name
 }
 
 /**
@@ -122,20 +133,21 @@ function didAndKey(pane, mark) {
   const key = pane.key?.others.find(other => other.target === mark.target)
   if (target?.kind === 'choosing') {
     const words = (/** @type {string[]} */ picks) =>
-      target.options
-        .filter(option => picks.includes(option.id))
-        .map(option => option.text)
-        .join(', ')
+      listed(target.options.filter(option => picks.includes(option.id)).map(option => option.text))
     return [words(done?.picks ?? []), words(key?.picks ?? [])]
   }
   if (target?.kind === 'linking')
-    return [`${mark.links.filter(verdict => verdict === 'right').length} of ${done?.links.length ?? 0} links right`, '']
-  if (target?.kind === 'marking') return [`${mark.points.filter(verdict => verdict === 'right').length} of ${target.needed} found`, '']
+    return [
+      phrase('result.linksRight', { right: mark.links.filter(verdict => verdict === 'right').length, all: done?.links.length ?? 0 }),
+      '',
+    ]
+  if (target?.kind === 'marking')
+    return [phrase('result.spotsFound', { found: mark.points.filter(verdict => verdict === 'right').length, all: target.needed }), '']
   const texts = new Map(pane.labels.map(label => [label.id, label.text]))
-  return [done?.text ?? '', [key?.text, key?.labels.map(label => texts.get(label)).join(', ')].filter(Boolean).join(': ')]
+  return [done?.text ?? '', named(key?.text ?? '', listed((key?.labels ?? []).map(label => texts.get(label) ?? '')))]
 }
 
-/** The badge of a state. @param {TargetState} state @returns {keyof typeof badges | null} */
+/** The badge of a state. @param {TargetState} state @returns {Parameters<typeof badge>[0] | null} */
 const kindOf = state =>
   /** @type {const} */ ({ earned: 'right', partEarned: 'part', missed: 'missed', wrong: 'wrong', waiting: null, unscored: null })[state]
 
@@ -147,17 +159,14 @@ export function markList(pane) {
   list.className = 'marked-list'
   pane.zones.forEach(zone => {
     const state = pane.marks?.zones.find(mark => mark.zone === zone.id)?.state ?? 'missed'
-    const put = pane.placed
-      .filter(placed => placed.zone === zone.id)
-      .map(placed => texts.get(placed.label))
-      .join(', ')
-    const belongs = pane.key?.zones
-      .find(key => key.zone === zone.id)
-      ?.labels.map(label => texts.get(label))
-      .join(' or ')
+    const put = listed(pane.placed.filter(placed => placed.zone === zone.id).map(placed => texts.get(placed.label) ?? ''))
+    const belongs = listed(
+      (pane.key?.zones.find(key => key.zone === zone.id)?.labels ?? []).map(label => texts.get(label) ?? ''),
+      'list.or',
+    )
     const kind = kindOf(state) ?? 'missed'
-    const did = kind === 'right' ? put : kind === 'missed' ? badges.missed.word : `You put ${put}`
-    list.append(line(kind, did, kind !== 'right' && belongs ? `${belongs} belongs here` : ''))
+    const did = kind === 'right' ? put : kind === 'missed' ? phrase('result.missed') : phrase('result.youPut', { labels: put })
+    list.append(line(kind, did, kind !== 'right' && belongs ? phrase('result.belongs', { labels: belongs }) : ''))
   })
   pane.pins.forEach((pin, i) => {
     const verdict = pane.marks?.pins[i]
@@ -168,14 +177,14 @@ export function markList(pane) {
     const [did, key] = didAndKey(pane, mark)
     if (kind)
       list.append(
-        line(kind, [nameOfTarget(pane, mark.target), did].filter(Boolean).join(': '), kind === 'right' || !key ? '' : `${key} is right`),
+        line(kind, named(nameOfTarget(pane, mark.target), did), kind === 'right' || !key ? '' : phrase('result.answerIs', { answer: key })),
       )
-    else if (mark.state === 'waiting') list.append(line(null, `${nameOfTarget(pane, mark.target)}: your teacher will read it`, ''))
+    else if (mark.state === 'waiting') list.append(line(null, phrase('result.willRead', { target: nameOfTarget(pane, mark.target) }), ''))
   }
   return list.childElementCount > 0 ? list : null
 }
 
-/** @param {keyof typeof badges | null} kind @param {string} text @param {string} key */
+/** @param {Parameters<typeof badge>[0] | null} kind @param {string} text @param {string} key */
 function line(kind, text, key) {
   const item = document.createElement('li')
   item.className = `marked marked-${kind ?? 'waiting'}`

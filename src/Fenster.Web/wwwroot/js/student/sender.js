@@ -1,6 +1,7 @@
 // Brings moves to the server: at once when it can be reached, later when not, each exactly once.
 
 import { post } from '../http.js'
+import { phrase } from '../language.js'
 
 /**
  * @typedef {'saved' | 'saving' | 'offline'} Link
@@ -98,8 +99,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     async handIn() {
       const batch = [...moves]
       const answer = await post(handInUrl, { moves: batch })
-      if (answer.offline)
-        throw new Error('There is no connection to the server. Your work is kept on this device; try again when you are online.')
+      if (answer.offline) throw new Error(phrase('screen.handInOffline'))
       if (!answer.ok) throw new Error(answer.sentence)
       forget(batch, answer.body.refused)
       return answer.body

@@ -1,16 +1,27 @@
 // The work on a pane as the screen sees it, and what a move makes of it before the server has answered.
 
+import { numbered, phrase } from '../language.js'
 import { distanceTo } from '../scene/geometry.js'
 
 /** @param {StudentView} view @param {WorkView} work @param {number} index @returns {PaneView} */
 export function paneOf(view, work, index) {
   const [frame, done] = [view.panes[index], work.panes[index]]
-  const targets = frame.targets.map(target => done.found.find(found => found.id === target.id) ?? target)
+  const targets = frame.targets.map(target => withNames(done.found.find(found => found.id === target.id) ?? target))
   // What was kept back is told with the key.
   const described = new Map(done.key?.described.map(({ label, text }) => [label, text]))
-  const labels = frame.labels.map(label => ({ ...label, text: described.get(label.id) ?? label.text }))
+  const labels = frame.labels.map(label => ({ ...label, text: described.get(label.id) ?? textOf(label) }))
   return { ...frame, ...done, targets, labels }
 }
+
+/** @param {TargetView} target @returns {TargetView} */
+function withNames(target) {
+  if (target.kind !== 'linking') return target
+  const named = (/** @type {OptionView[]} */ items) => items.map(item => ({ ...item, text: textOf(item) }))
+  return { ...target, left: named(target.left), right: named(target.right) }
+}
+
+/** @param {{text: string, number?: number | null, face?: Face | null}} thing @returns {string} */
+const textOf = ({ text, number, face }) => (number ? numbered(phrase(`screen.${face?.kind ?? 'picture'}Face`), number) : text)
 
 /**
  * What is put down like a label though it is none: a mark for each spot that is to be found.
@@ -20,9 +31,9 @@ export function paneOf(view, work, index) {
 export const markersOf = pane =>
   pane.targets.flatMap(target =>
     target.kind === 'marking'
-      ? [{ id: target.id, text: target.prompt || 'Mark', copies: target.needed, isMarker: true }]
+      ? [{ id: target.id, text: target.prompt || phrase('screen.mark'), copies: target.needed, isMarker: true }]
       : target.kind === 'showing' && target.byMark
-        ? [{ id: target.id, text: target.prompt || 'Mark', copies: 1, isMarker: true }]
+        ? [{ id: target.id, text: target.prompt || phrase('screen.mark'), copies: 1, isMarker: true }]
         : [],
   )
 

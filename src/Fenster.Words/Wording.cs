@@ -1,7 +1,7 @@
 using System.Collections.Immutable;
 using System.Globalization;
 
-namespace Fenster.Core.Revealing;
+namespace Fenster.Words;
 
 /// <summary>A piece of a sentence about the rules: words, or a word that a teacher can change.</summary>
 public sealed record Wording(string Text, WordChoice? Choice = null)

@@ -1,0 +1,25 @@
+using System.Security.Claims;
+using Fenster.Words;
+
+namespace Fenster.Web.Hosting;
+
+/// <summary>In which language a page speaks where no activity says it.</summary>
+internal static class Languages
+{
+    /// <summary>The signed-in teacher's; the browser's for anybody else.</summary>
+    public static Language Of(HttpContext context) =>
+        Language.Find(context.User.FindFirstValue(Person.LanguageClaim) ?? "")
+        ?? OfBrowser(context.Request, language => language.IsForTeachers);
+
+    /// <summary>The first that the browser asks for and there is; English otherwise.</summary>
+    public static Language OfBrowser(HttpRequest request) => OfBrowser(request, _ => true);
+
+    private static Language OfBrowser(HttpRequest request, Func<Language, bool> suits) =>
+        request
+            .GetTypedHeaders()
+            .AcceptLanguage.OrderByDescending(language => language.Quality ?? 1)
+            .Select(language => Language.Find(language.Value.ToString()))
+            .OfType<Language>()
+            .FirstOrDefault(suits)
+        ?? Language.English;
+}
