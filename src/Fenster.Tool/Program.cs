@@ -5,6 +5,7 @@ using System.Globalization;
 using System.Text;
 using Fenster.Core.Proofing;
 using Fenster.Formats.Documents;
+using Fenster.Words;
 
 Console.OutputEncoding = new UTF8Encoding(encoderShouldEmitUTF8Identifier: false);
 CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
@@ -32,7 +33,7 @@ try
                 foreach (var finding in Proof.Read(pane, rules))
                     Console.WriteLine(
                         $"  {finding.Weight.ToString().ToLowerInvariant().PadRight(7)} "
-                            + $"{(finding.About is { } about ? $"{about}: " : "")}{finding.Sentence}"
+                            + $"{(finding.About is { } about ? $"{about}: " : "")}{Language.English.Say(finding.Said)}"
                     );
             }
             return 0;

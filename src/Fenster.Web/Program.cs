@@ -1,5 +1,7 @@
 using System.Globalization;
 using System.Net;
+using System.Text.Encodings.Web;
+using System.Text.Unicode;
 using Fenster.Store;
 using Fenster.Web.Demo;
 using Fenster.Web.Hosting;
@@ -66,6 +68,11 @@ services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
 services.AddSingleton<SameSite>();
 services.AddSingleton<Students>();
 services.AddSingleton<Starters>();
+
+// Letters of all scripts stand in pages as they are.
+services.AddSingleton(HtmlEncoder.Create(UnicodeRanges.All));
+services.AddHttpContextAccessor();
+services.AddScoped<PageLanguage>();
 services.AddSingleton<Proofs>();
 services.AddSingleton<Bundles>();
 services.AddHostedService<Sweeper>();

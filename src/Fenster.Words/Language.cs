@@ -6,6 +6,7 @@ using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Unicode;
+using Fenster.Core.Model;
 
 namespace Fenster.Words;
 
@@ -127,6 +128,12 @@ public sealed class Language
         return said.ToString();
     }
 
+    /// <inheritdoc cref="Say(string, ReadOnlySpan{ValueTuple{string, object}})"/>
+    public string Say(Said said) => Say(said.Name, said.Slots.AsSpan());
+
+    /// <summary>Why something can't be taken. What is wrong in a document is told as its reader put it.</summary>
+    public string Say(Exception exception) => exception is SaidException { Said: var said } ? Say(said) : exception.Message;
+
     /// <summary>A sentence in its pieces: words of its own, and what fills its slots, in the order of the language.</summary>
     /// <returns>Of each piece either the words or what fills the slot.</returns>
     /// <inheritdoc cref="Say"/>
@@ -167,10 +174,12 @@ public sealed class Language
         throw new KeyNotFoundException($"The sentence '{name}' has a slot '{slot}' that nothing fills.");
     }
 
-    internal string Written(object value) =>
+    /// <summary>What fills a slot, as it stands in a sentence.</summary>
+    public string Written(object value) =>
         value switch
         {
             string text => Isolated(text),
+            Said said => Say(said),
             decimal or double or int or long => Number(Convert.ToDecimal(value, CultureInfo.InvariantCulture)),
             _ => throw new ArgumentException($"A slot can't hold a {value.GetType().Name}.", nameof(value)),
         };
@@ -203,8 +212,13 @@ public sealed class Language
             .Aggregate("", (list, next) => list == "" ? next : Joined("list.comma", list, "next", next));
 
     /// <summary>Several texts as a list whose last two are joined by the word for "and".</summary>
-    public string ListedWithAnd(IReadOnlyList<string> texts) =>
-        texts.Count < 2 ? Listed(texts) : Joined("list.and", Listed(texts.SkipLast(1)), "last", Isolated(texts[^1]));
+    public string ListedWithAnd(IReadOnlyList<string> texts) => ListedWith("list.and", texts);
+
+    /// <summary>Several texts as a list whose last two are joined by the word for "or".</summary>
+    public string ListedWithOr(IReadOnlyList<string> texts) => ListedWith("list.or", texts);
+
+    private string ListedWith(string joint, IReadOnlyList<string> texts) =>
+        texts.Count < 2 ? Listed(texts) : Joined(joint, Listed(texts.SkipLast(1)), "last", Isolated(texts[^1]));
 
     // The parts are sentences of ours or isolated already.
     private string Joined(string name, string first, string slot, string second) =>

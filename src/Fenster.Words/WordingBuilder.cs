@@ -11,9 +11,18 @@ internal sealed class WordingBuilder(Language language)
     public void Add(string name, params ReadOnlySpan<(string Slot, object Value)> slots)
     {
         if (words.Count > 0)
-            words.Add(new(" "));
+            Add(new Wording(" "));
         foreach (var (text, slot) in language.Parts(name, slots))
-            words.Add(slot as Wording ?? new(slot is null ? text : language.Written(slot)));
+            Add(slot as Wording ?? new(slot is null ? text : language.Written(slot)));
+    }
+
+    /// <summary>What can't be changed stands in one piece.</summary>
+    private void Add(Wording word)
+    {
+        if (word.Choice is null && words.Count > 0 && words[^1] is { Choice: null } before)
+            words[^1] = new(before.Text + word.Text);
+        else
+            words.Add(word);
     }
 
     public ImmutableArray<Wording> Made() => words.ToImmutable();

@@ -100,7 +100,7 @@ public sealed class HeavyTests
     {
         var pane = Regions(Limits.MostSortRegions);
         Assert.Empty(Soundness.Faults(new() { Title = "A heap", Panes = [pane] }));
-        Assert.DoesNotContain("NaN", Reading.Of(new() { Title = "A heap", Panes = [pane] }).Guess);
+        Assert.DoesNotContain("NaN", Reading.Of(new() { Title = "A heap", Panes = [pane] }).Guess.ToString());
         Assert.Contains(Soundness.Faults(new() { Title = "A heap", Panes = [Regions(Limits.MostSortRegions + 1)] }), fault =>
             fault.Sentence.Contains("200 regions to sort into", StringComparison.Ordinal)
         );

@@ -382,10 +382,13 @@ public sealed class PanesTests
         Assert.Contains(remarks, remark => remark is { Pane: 0, About: "1", Mend: Mend.Enlarge, Blocks: false });
         Assert.Contains(remarks, remark => remark is { Pane: 0, About: null, Mend: Mend.WriteAltText });
         Assert.Contains(remarks, remark => remark is { Pane: 1, Blocks: true });
-        Assert.Contains("guessing earns 1 of 1 points, 100 %", Reading.Of(Activity(Pane(Labels("A"), Zone(1, "A")))).Guess);
+        Assert.Contains(
+            "guessing earns 1 of 1 points, 100 %",
+            Language.English.Say(Reading.Of(Activity(Pane(Labels("A"), Zone(1, "A")))).Guess)
+        );
         // Where nothing is scored there is nothing to guess.
         var learning = Reading.Of(Activity(Pane(Labels("A"), Zone(1, "A"))) with { Purpose = Purpose.LearningOnly });
-        Assert.Equal("Nothing is scored.", learning.Guess);
+        Assert.Equal("Nothing is scored.", Language.English.Say(learning.Guess));
         Assert.DoesNotContain(learning.Remarks, remark => remark.Sentence.Contains("guessing"));
         // Matching needs no picture.
         Assert.DoesNotContain(
@@ -430,14 +433,14 @@ public sealed class PanesTests
     public void A_target_is_said_in_words()
     {
         var key = Keys.Of(Full);
-        var words = Everything.ToDictionary(target => target.Id, target => TargetWords.Of(Full, target, key));
+        var words = Everything.ToDictionary(target => target.Id, target => TargetWords.Of(Language.English, Full, target, key));
         Assert.Equal(("Label a", "Label a"), (words["zone"].Key, words["zone"].Given));
         Assert.Equal(("Mark both", "all 2", "2 marks"), (words["spots"].Name, words["spots"].Key, words["spots"].Given));
         Assert.Equal("The right one", words["choice"].Given);
         Assert.Equal(("4", "4"), (words["value"].Key, words["value"].Given));
         Assert.Equal("One – I; Two – II", words["match"].Given);
         Assert.Equal(("Red things", "Label d", "Label d"), (words["region"].Name, words["region"].Key, words["region"].Given));
-        Assert.Equal("", TargetWords.Of(Full, Everything[3], Model.Response.Empty).Given);
+        Assert.Equal("", TargetWords.Of(Language.English, Full, Everything[3], Model.Response.Empty).Given);
     }
 
     [Fact]

@@ -139,7 +139,7 @@ public sealed class SettledTests
         );
         Assert.Null(MoveRules.Fit(pane, Core.Model.Response.Empty, new MarkPoints("v", [new(500, 300)])));
         var marks = ImmutableDictionary<string, ImmutableArray<Point>>.Empty.Add("v", [new(500, 300), new(700, 300)]);
-        Assert.Contains("'v'", ResponseSoundness.Fault(pane, new() { Marks = marks }));
+        Assert.Contains("'v'", ResponseSoundness.Fault(pane, new() { Marks = marks })!.What);
     }
 
     // Pins (5)
@@ -510,8 +510,8 @@ public sealed class SettledTests
         Assert.Equal(Refused.TooManyCopies, MoveRules.Fit(pane, full, new PinDown("A", Limits.MostOfOneLabel, new(5, 5)))!.Why);
         Assert.Null(MoveRules.Fit(pane, full, new PinDown("A", 3, new(5, 5))));
         Assert.Equal(Refused.NoSuchCopy, MoveRules.Fit(pane, full, new PinDown("A", -1, new(5, 5)))!.Why);
-        Assert.DoesNotContain("which has ;", ResponseSoundness.Fault(pane, new() { Pins = [new("A", -1, new(1, 1))] }));
-        Assert.EndsWith("counted from 0", ResponseSoundness.Fault(pane, new() { Pins = [new("A", -1, new(1, 1))] }));
+        Assert.DoesNotContain("which has ;", ResponseSoundness.Fault(pane, new() { Pins = [new("A", -1, new(1, 1))] })!.What);
+        Assert.EndsWith("counted from 0", ResponseSoundness.Fault(pane, new() { Pins = [new("A", -1, new(1, 1))] })!.What);
     }
 
     // Nothing of the key

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text;
 using System.Text.RegularExpressions;
 using Fenster.Formats.Pictures;
+using Fenster.Testing;
 
 namespace Fenster.Formats.Tests;
 
@@ -66,13 +67,13 @@ public sealed partial class BoardsTests
     [InlineData("moon", 0, 10, 1, "no such board")]
     [InlineData("table", 0, 10, 1, "one to 8 columns")]
     public void What_makes_no_board_gets_a_sentence(string kind, int from, int to, int step, string words) =>
-        Assert.Contains(words, Assert.Throws<PictureRefused>(() => Boards.Draw(new(kind, from, to, step))).Message);
+        Assert.Contains(words, Assert.Throws<PictureRefused>(() => Boards.Draw(new(kind, from, to, step))).Sentence);
 
     [Fact]
     public void Too_many_names_and_no_colours_get_a_sentence()
     {
-        Assert.Contains("two or three names", Assert.Throws<PictureRefused>(() => Boards.Draw(new("circles", Names: ["A"]))).Message);
-        Assert.Contains("colour", Assert.Throws<PictureRefused>(() => Boards.Draw(new("plain", Colour: "red\"/>"))).Message);
-        Assert.Contains("60 characters", Assert.Throws<PictureRefused>(() => Boards.Draw(new("table", Names: [new('x', 61)]))).Message);
+        Assert.Contains("two or three names", Assert.Throws<PictureRefused>(() => Boards.Draw(new("circles", Names: ["A"]))).Sentence);
+        Assert.Contains("colour", Assert.Throws<PictureRefused>(() => Boards.Draw(new("plain", Colour: "red\"/>"))).Sentence);
+        Assert.Contains("60 characters", Assert.Throws<PictureRefused>(() => Boards.Draw(new("table", Names: [new('x', 61)]))).Sentence);
     }
 }

@@ -1,5 +1,6 @@
 using System.Text;
 using Fenster.Formats.Pictures;
+using Fenster.Testing;
 
 namespace Fenster.Formats.Tests;
 
@@ -83,7 +84,7 @@ public sealed class HostileDrawingsTests
             }
             catch (PictureRefused refused)
             {
-                Assert.NotEmpty(refused.Message);
+                Assert.NotEmpty(refused.Sentence);
             }
         });
         Assert.True(await Task.WhenAny(cleaning, Task.Delay(TimeSpan.FromSeconds(20))) == cleaning, what);

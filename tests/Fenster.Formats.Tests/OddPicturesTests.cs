@@ -1,5 +1,6 @@
 using System.Text;
 using Fenster.Formats.Pictures;
+using Fenster.Testing;
 using SkiaSharp;
 
 namespace Fenster.Formats.Tests;
@@ -220,7 +221,7 @@ public sealed class OddPicturesTests
 
     [Theory, MemberData(nameof(Hostile))]
     public void A_drawing_that_can_not_be_read_gets_a_sentence(string words, string svg) =>
-        Assert.Contains(words, Assert.Throws<PictureRefused>(() => PictureReader.Read(Encoding.UTF8.GetBytes(svg))).Message);
+        Assert.Contains(words, Assert.Throws<PictureRefused>(() => PictureReader.Read(Encoding.UTF8.GetBytes(svg))).Sentence);
 
     [Fact]
     public void A_drawing_whose_parts_use_each_other_in_a_ring_is_read() =>
@@ -254,7 +255,7 @@ public sealed class OddPicturesTests
         }
         catch (PictureRefused refused)
         {
-            Assert.EndsWith(".", refused.Message);
+            Assert.EndsWith(".", refused.Sentence);
         }
     }
 }

@@ -138,7 +138,7 @@ public sealed class PictureReaderTests
     {
         var before = GC.GetTotalAllocatedBytes();
         var refused = Assert.Throws<PictureRefused>(() => PictureReader.Read(OddFiles.Png(30_000, 30_000, isWhole: false)));
-        Assert.Contains("30000 × 30000 pixels", refused.Message);
+        Assert.Contains("30000 × 30000 pixels", refused.Sentence);
         Assert.InRange(GC.GetTotalAllocatedBytes() - before, 0, 20_000_000);
     }
 
@@ -164,13 +164,13 @@ public sealed class PictureReaderTests
 
     [Theory, MemberData(nameof(NoPictures))]
     public void What_is_no_picture_gets_a_clear_sentence(string words, byte[] bytes) =>
-        Assert.Contains(words, Assert.Throws<PictureRefused>(() => PictureReader.Read(bytes)).Message);
+        Assert.Contains(words, Assert.Throws<PictureRefused>(() => PictureReader.Read(bytes)).Sentence);
 
     [Fact]
     public void More_than_fifty_megabytes_are_refused_unread() =>
         Assert.Contains(
             "up to 50 MB",
-            Assert.Throws<PictureRefused>(() => PictureReader.Read(new byte[PictureReader.MostBytes + 1])).Message
+            Assert.Throws<PictureRefused>(() => PictureReader.Read(new byte[PictureReader.MostBytes + 1])).Sentence
         );
 
     [Fact]
@@ -194,7 +194,7 @@ public sealed class PictureReaderTests
             }
             catch (PictureRefused refused)
             {
-                Assert.NotEmpty(refused.Message);
+                Assert.NotEmpty(refused.Sentence);
             }
         }
     }

@@ -1,6 +1,7 @@
 using System.Buffers.Binary;
 using System.Text;
 using Fenster.Formats.Sounds;
+using Fenster.Testing;
 
 namespace Fenster.Formats.Tests;
 
@@ -88,7 +89,7 @@ public sealed class SoundReaderTests
     public void What_only_begins_like_a_sound_is_none(string what, byte[] bytes)
     {
         var refused = Assert.Throws<SoundRefused>(() => SoundReader.Read(bytes));
-        Assert.True(refused.Message.EndsWith('.'), what);
+        Assert.True(refused.Sentence.EndsWith('.'), what);
     }
 
     public static TheoryData<string, byte[]> Sounds =>
@@ -221,11 +222,11 @@ public sealed class SoundReaderTests
 
     [Theory, MemberData(nameof(NoSounds))]
     public void What_is_no_sound_gets_a_sentence(string words, byte[] bytes) =>
-        Assert.Contains(words, Assert.Throws<SoundRefused>(() => SoundReader.Read(bytes)).Message);
+        Assert.Contains(words, Assert.Throws<SoundRefused>(() => SoundReader.Read(bytes)).Sentence);
 
     [Fact]
     public void More_than_twenty_megabytes_are_refused_unread() =>
-        Assert.Contains("20 MB", Assert.Throws<SoundRefused>(() => SoundReader.Read(new byte[SoundReader.MostBytes + 1])).Message);
+        Assert.Contains("20 MB", Assert.Throws<SoundRefused>(() => SoundReader.Read(new byte[SoundReader.MostBytes + 1])).Sentence);
 
     [Fact]
     public void Spoilt_sounds_never_do_worse_than_a_sentence()
@@ -243,7 +244,7 @@ public sealed class SoundReaderTests
             }
             catch (SoundRefused refused)
             {
-                Assert.EndsWith(".", refused.Message);
+                Assert.EndsWith(".", refused.Sentence);
             }
         }
     }

@@ -6,6 +6,7 @@ using Fenster.Formats.Bundles;
 using Fenster.Formats.Documents;
 using Fenster.Formats.Pictures;
 using Fenster.Formats.Sounds;
+using Fenster.Testing;
 
 namespace Fenster.Formats.Tests;
 
@@ -45,7 +46,7 @@ public sealed class WritingAndBundleTests
     [InlineData("WEBVTT\n\nNOTE nothing")]
     [InlineData("WEBVTT\n\n00:61.000 --> 00:62.000\nNo such second")]
     public void What_is_no_captions_gets_a_sentence(string text) =>
-        Assert.EndsWith(".", Assert.Throws<SoundRefused>(() => CaptionsReader.Read(Encoding.UTF8.GetBytes(text))).Message);
+        Assert.EndsWith(".", Assert.Throws<SoundRefused>(() => CaptionsReader.Read(Encoding.UTF8.GetBytes(text))).Sentence);
 
     [Fact]
     public void A_video_is_told_by_its_content_and_loses_where_it_was_filmed()
@@ -75,7 +76,7 @@ public sealed class WritingAndBundleTests
                     film[..(film.Length - 2)],
                 ]
         )
-            Assert.EndsWith(".", Assert.Throws<SoundRefused>(() => SoundReader.ReadVideo(bad)).Message);
+            Assert.EndsWith(".", Assert.Throws<SoundRefused>(() => SoundReader.ReadVideo(bad)).Sentence);
     }
 
     [Fact]
@@ -146,11 +147,11 @@ public sealed class WritingAndBundleTests
     public void A_hostile_bundle_gets_a_sentence_and_names_are_never_paths()
     {
         static BundleReader Open(byte[] bytes) => new(new MemoryStream(bytes));
-        Assert.EndsWith(".", Assert.Throws<BundleRefused>(() => Open([1, 2, 3])).Message);
-        Assert.Contains("activity.json", Assert.Throws<BundleRefused>(() => Open(Zip(("other.txt", [1])))).Message);
+        Assert.EndsWith(".", Assert.Throws<BundleRefused>(() => Open([1, 2, 3])).Sentence);
+        Assert.Contains("activity.json", Assert.Throws<BundleRefused>(() => Open(Zip(("other.txt", [1])))).Sentence);
         Assert.Contains(
             "up to 1000",
-            Assert.Throws<BundleRefused>(() => Open(Zip([.. Enumerable.Range(0, 1001).Select(i => ($"f{i}", new byte[] { 1 }))]))).Message
+            Assert.Throws<BundleRefused>(() => Open(Zip([.. Enumerable.Range(0, 1001).Select(i => ($"f{i}", new byte[] { 1 }))]))).Sentence
         );
         using var escaping = Open(
             Zip(("activity.json", "{}"u8.ToArray()), ("../../etc/passwd", [1]), ("media/../x.png", [1]), ("media/abc.png", [1]))
@@ -165,13 +166,13 @@ public sealed class WritingAndBundleTests
         );
         Assert.Contains(
             "unpacks to more than",
-            Assert.Throws<BundleRefused>(() => bomb.Hashes.ToList().ForEach(hash => bomb.File(hash))).Message
+            Assert.Throws<BundleRefused>(() => bomb.Hashes.ToList().ForEach(hash => bomb.File(hash))).Sentence
         );
         Assert.Contains(
             "more than 8 MB",
-            Assert.Throws<BundleRefused>(() => Open(Zip(("activity.json", new byte[9 * 1024 * 1024])))).Message
+            Assert.Throws<BundleRefused>(() => Open(Zip(("activity.json", new byte[9 * 1024 * 1024])))).Sentence
         );
         using var huge = Open(Zip(("activity.json", "{}"u8.ToArray()), ($"media/{new string('a', 64)}.mp4", new byte[201 * 1024 * 1024])));
-        Assert.Contains("more than 200 MB", Assert.Throws<BundleRefused>(() => huge.File(new string('a', 64))).Message);
+        Assert.Contains("more than 200 MB", Assert.Throws<BundleRefused>(() => huge.File(new string('a', 64))).Sentence);
     }
 }

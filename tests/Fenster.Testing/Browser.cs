@@ -66,6 +66,7 @@ public sealed class Browser : IDisposable
     internal void Renew()
     {
         Offline(false);
+        Reads("");
         driver.Navigate().GoToUrl("about:blank");
         Cdp("Storage.clearDataForOrigin", ("origin", address.GetLeftPart(UriPartial.Authority)), ("storageTypes", "all"));
         Cdp("Network.clearBrowserCookies");
@@ -201,6 +202,16 @@ public sealed class Browser : IDisposable
         foreach (var spot in spots.Skip(1))
             Cdp("Input.dispatchTouchEvent", ("type", "touchMove"), ("touchPoints", Points(spot)));
         Cdp("Input.dispatchTouchEvent", ("type", "touchEnd"), ("touchPoints", Array.Empty<object>()));
+    }
+
+    /// <summary>Asks for pages in a language, as an <c>Accept-Language</c> header says it; empty for the usual.</summary>
+    public void Reads(string language)
+    {
+        Cdp("Network.enable");
+        Cdp(
+            "Network.setExtraHTTPHeaders",
+            ("headers", language == "" ? new Dictionary<string, object>() : new() { ["Accept-Language"] = language })
+        );
     }
 
     public void Offline(bool offline) => Network(offline, 0);

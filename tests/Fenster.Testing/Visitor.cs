@@ -10,12 +10,23 @@ namespace Fenster.Testing;
 public sealed partial class Visitor : IDisposable
 {
     private readonly HttpClient http;
+    private readonly CookieContainer cookies = new();
 
     public Visitor(Uri address, bool followRedirects = true)
     {
-        http = new(new SocketsHttpHandler { CookieContainer = new(), AllowAutoRedirect = followRedirects }) { BaseAddress = address };
+        http = new(new SocketsHttpHandler { CookieContainer = cookies, AllowAutoRedirect = followRedirects }) { BaseAddress = address };
         http.DefaultRequestHeaders.Accept.ParseAdd("text/html");
     }
+
+    /// <summary>Asks for pages in these languages from now on.</summary>
+    public void Reads(string languages)
+    {
+        http.DefaultRequestHeaders.AcceptLanguage.Clear();
+        http.DefaultRequestHeaders.AcceptLanguage.ParseAdd(languages);
+    }
+
+    /// <summary>Keeps a cookie as a page's script sets it.</summary>
+    public void Keeps(string cookie, string value) => cookies.Add(http.BaseAddress!, new Cookie(cookie, value));
 
     /// <summary>Every byte that came back so far, when it is asked for.</summary>
     public MemoryStream? Record { get; set; }

@@ -124,7 +124,7 @@ public sealed class TeacherTests(Server server)
         var teacher = await server.Teacher();
         var id = await teacher.Begin("Lost picture");
         await teacher.Save(id, 1, Samples.Document(1, new string('0', 64)));
-        Assert.Contains("can't be found on the server", await teacher.Text($"/activities/{id}/share"));
+        Assert.Contains("can't be found on the server", WebUtility.HtmlDecode(await teacher.Text($"/activities/{id}/share")));
         var uploaded = JsonSerializer.Deserialize<JsonElement>(
             await (
                 await teacher.Upload(

@@ -2,6 +2,10 @@ using System.Collections.Immutable;
 
 namespace Fenster.Core.Model;
 
+/// <param name="What">The end of a sentence.</param>
+/// <param name="Why">Null where that says it all.</param>
+public sealed record ResponseFault(string What, Refusal? Why = null);
+
 /// <summary>
 /// What a response from elsewhere must fulfil before it is checked. Responses made of <see cref="Moves"/> that fit always do.
 /// </summary>
@@ -9,9 +13,11 @@ public static class ResponseSoundness
 {
     public const int MostActions = 10_000;
 
-    /// <summary>What does not fit the pane, as the end of a sentence; null when everything does.</summary>
-    public static string? Fault(Pane pane, Response response) =>
-        OfPlacements(pane, response) ?? OfEarlier(pane, response) ?? OfCodes(pane, response) ?? OfOthers(pane, response);
+    /// <summary>What does not fit the pane; null when everything does.</summary>
+    public static ResponseFault? Fault(Pane pane, Response response) =>
+        (OfPlacements(pane, response) ?? OfEarlier(pane, response) ?? OfCodes(pane, response)) is { } fault
+            ? new(fault)
+            : OfOthers(pane, response);
 
     /// <summary>
     /// The response with each action that it repeats (a placement, pin, mark, pick or link that is there twice) once, and how many
@@ -98,10 +104,10 @@ public static class ResponseSoundness
         return null;
     }
 
-    private static string? OfOthers(Pane pane, Response response)
+    private static ResponseFault? OfOthers(Pane pane, Response response)
     {
         if (response.Opened.FirstOrDefault(id => pane.Targets.All(spot => spot.Id != id || spot.Takes != Doing.Opening)) is { } unknown)
-            return $"opens the info spot '{unknown}', which the pane does not have";
+            return new($"opens the info spot '{unknown}', which the pane does not have");
         // What lies behind locks can be answered once they are open, and spots are opened once they are found.
         var open = Response.Empty with { Codes = response.Codes, Opened = response.Opened };
         (string What, Move Move)[] others =
@@ -115,7 +121,7 @@ public static class ResponseSoundness
         ];
         foreach (var (what, move) in others)
             if (MoveRules.Fit(pane, open, move) is { } refusal)
-                return $"has something at {what} that does not fit ({refusal.Why})";
+                return new($"has something at {what} that does not fit", refusal);
         return null;
     }
 }

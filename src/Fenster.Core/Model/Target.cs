@@ -400,10 +400,8 @@ public abstract record Want
 {
     private protected Want() { }
 
-    /// <summary>The number or total that is wanted, in words; empty for a set.</summary>
-    internal virtual string Amount => "";
-
-    private protected static string Plain(decimal number) => number.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
+    /// <summary>The number or total that is wanted; null for a set.</summary>
+    internal virtual Said? Amount => null;
 }
 
 /// <summary>Every one of these labels, and no other. A label may be wanted by several overlapping regions.</summary>
@@ -414,7 +412,16 @@ public sealed record WantSet(ImmutableArray<string> Labels) : Want;
 [KindName("count")]
 public sealed record WantCount(ImmutableArray<string> Labels, CountIs Is, int Number) : Want
 {
-    internal override string Amount => $"{Is switch { CountIs.AtLeast => "at least ", CountIs.AtMost => "at most ", _ => "" }}{Number}";
+    internal override Said Amount =>
+        new(
+            Is switch
+            {
+                CountIs.AtLeast => "result.atLeast",
+                CountIs.AtMost => "result.atMost",
+                _ => "result.exactly",
+            },
+            ("number", Number)
+        );
 }
 
 public enum CountIs
@@ -428,7 +435,7 @@ public enum CountIs
 [KindName("total")]
 public sealed record WantTotal(decimal From, decimal To) : Want
 {
-    internal override string Amount => From == To ? $"a total of {Plain(From)}" : $"a total from {Plain(From)} to {Plain(To)}";
+    internal override Said Amount => From == To ? new("result.total", ("total", From)) : new("result.totals", ("from", From), ("to", To));
 }
 
 /// <summary>A spot that tells or shows something. It is never scored.</summary>

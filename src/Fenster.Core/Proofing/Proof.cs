@@ -17,7 +17,7 @@ public enum Weight
 /// <summary>One thing an examiner would say about a pane before students see it.</summary>
 /// <param name="About">Id of the target or label that it concerns; null for the whole pane.</param>
 /// <param name="Mend">What mends it with one click.</param>
-public sealed record Finding(Weight Weight, string Sentence, string? About = null, Mend Mend = Mend.None);
+public sealed record Finding(Weight Weight, Said Said, string? About = null, Mend Mend = Mend.None);
 
 /// <summary>The examiner's reading of a pane: does its key earn full marks, what does guessing earn, can a finger hit it.</summary>
 public static class Proof
@@ -85,23 +85,21 @@ public static class Proof
         var marks = Checker.Check(pane, key);
         foreach (var (target, mark) in pane.Targets.Zip(marks.Targets).Where(pair => pair.First.IsScored && pair.First is not OpenNote))
             if (mark.Credit < 1)
-                yield return new(
-                    Weight.Error,
-                    mark.Credit == 0 ? "It can't be earned: nothing that a student can do counts here." : "It can't be earned in full.",
-                    target.Id
-                );
+                yield return new(Weight.Error, new(mark.Credit == 0 ? "proof.notEarned" : "proof.notInFull"), target.Id);
         var empty = Checker.Check(pane, Response.Empty);
         foreach (var mark in empty.Targets.Where(mark => mark.Credit > 0))
-            yield return new(Weight.Warning, "It is earned by doing nothing.", mark.Target);
+            yield return new(Weight.Warning, new("proof.byNothing"), mark.Target);
     }
 
     private static IEnumerable<Finding> GuessFindings(Pane pane, GuessScore guess)
     {
-        var error = guess.ShareError > 0 ? $" ± {Math.Max(1, 100 * guess.ShareError):0}" : "";
+        var share = Math.Round(100 * guess.Share);
         if (guess.Share > GuessingWarning)
             yield return new(
                 Weight.Warning,
-                $"Blind guessing earns {100 * guess.Share:0}{error} % of the points on average. Distractors make it harder.",
+                guess.ShareError > 0
+                    ? new("proof.guessAbout", ("share", share), ("error", Math.Round(Math.Max(1, 100 * guess.ShareError))))
+                    : new("proof.guess", ("share", share)),
                 Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None
             );
     }
@@ -111,21 +109,18 @@ public static class Proof
         pane
             .Targets.OfType<Matching>()
             .Where(matching => matching.Left.Concat(matching.Right).Any(matching.KeepsBack))
-            .Select(matching => new Finding(
-                Weight.Advice,
-                "Its descriptions are kept back: who can't hear or see what is matched can't do this one.",
-                matching.Id
-            ))
+            .Select(matching => new Finding(Weight.Advice, new("proof.descriptionsKept"), matching.Id))
             .Concat(
                 pane.Labels.Where(label => label.KeepsBack)
-                    .Select(label => new Finding(
-                        Weight.Advice,
-                        "Its description is kept back: who can't hear or see it can't place it.",
-                        label.Id
-                    ))
+                    .Select(label => new Finding(Weight.Advice, new("proof.descriptionKept"), label.Id))
             );
 
-    private static readonly (string Screen, int Width)[] Screens = [("a phone", NarrowestScreen), ("a tablet", 768), ("a laptop", 1280)];
+    private static readonly (Said Screen, int Width)[] Screens =
+    [
+        (new("proof.phone"), NarrowestScreen),
+        (new("proof.tablet"), 768),
+        (new("proof.laptop"), 1280),
+    ];
 
     private static IEnumerable<Finding> FingertipFindings(Pane pane)
     {
@@ -142,7 +137,7 @@ public static class Proof
                 )
                     yield return new(
                         Weight.Warning,
-                        $"On {narrow} it lies {apart * across / 1000:0} pixels from another zone; a finger needs {SmallestFingertip:0}.",
+                        new("proof.near", ("screen", narrow), ("pixels", Math.Round(apart * across / 1000)), ("least", SmallestFingertip)),
                         target
                     );
                 continue;
@@ -150,14 +145,14 @@ public static class Proof
             if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < SmallestFingertip) is { Screen: { } small, Width: var width })
                 yield return new(
                     Weight.Warning,
-                    $"On {small} it is {side * width / 1000:0} pixels small; a finger needs {SmallestFingertip:0}.",
+                    new("proof.small", ("screen", small), ("pixels", Math.Round(side * width / 1000)), ("least", SmallestFingertip)),
                     target,
                     Mend.Enlarge
                 );
             else if (Screens.LastOrDefault(screen => side * screen.Width / 1000 < AdvisedFingertip) is { Screen: { } advised })
                 yield return new(
                     Weight.Advice,
-                    $"On {advised} it is smaller than the {AdvisedFingertip:0} pixels that fingers like.",
+                    new("proof.smallish", ("screen", advised), ("least", AdvisedFingertip)),
                     target,
                     Mend.Enlarge
                 );
@@ -240,14 +235,11 @@ public static class Proof
                     continue;
                 if ((left -= zones[i].Region.Corners + zones[j].Region.Corners) < 0)
                 {
-                    yield return new(
-                        Weight.Warning,
-                        "Zones lie over each other in very many places. Not all of these places were measured."
-                    );
+                    yield return new(Weight.Warning, new("proof.manyOverlaps"));
                     yield break;
                 }
                 if (OverlapShare(zones[i].Region, zones[j].Region) is var share and > 0.01)
-                    yield return new(Weight.Warning, $"{100 * share:0} % of it lies in another zone that takes other labels.", zones[i].Id);
+                    yield return new(Weight.Warning, new("proof.overlap", ("share", Math.Round(100 * share))), zones[i].Id);
             }
         }
     }
@@ -275,21 +267,11 @@ public static class Proof
 
         if (!pane.Targets.Any(target => target is Zone or SortRegion or ScalePoint { Label: not null }))
             foreach (var label in pane.Labels)
-                yield return new(
-                    Weight.Warning,
-                    "Nobody can place this label: the picture has no zone, region or scale for it.",
-                    label.Id,
-                    Mend.Delete
-                );
+                yield return new(Weight.Warning, new("proof.noPlace"), label.Id, Mend.Delete);
 
         foreach (var label in pane.Labels)
             if (label.Start is { } start && pane.Targets.Any(target => target.NamedLabels.Contains(label.Id) && Holds(target, start)))
-                yield return new(
-                    Weight.Warning,
-                    "At first it lies where it belongs. Drag it away from its place, or back into the bank.",
-                    label.Id,
-                    Mend.IntoBank
-                );
+                yield return new(Weight.Warning, new("proof.startsRight"), label.Id, Mend.IntoBank);
 
         for (var i = 1; i < texts.Length; i++)
         {
@@ -305,9 +287,9 @@ public static class Proof
                 isClose = isClose || (!isSame && texts[j].Text.Length > 3 && Spellings.IsOneSlip(texts[j].Text, text));
             }
             if (isSame)
-                yield return new(Weight.Error, "Another label reads the same. Students can't tell the two apart.", label.Id, Mend.MakeOne);
+                yield return new(Weight.Error, new("proof.readsTheSame"), label.Id, Mend.MakeOne);
             else if (isClose)
-                yield return new(Weight.Advice, "Another label differs from it by one character only.", label.Id);
+                yield return new(Weight.Advice, new("proof.readsAlmost"), label.Id);
         }
     }
 
@@ -331,39 +313,22 @@ public static class Proof
         {
             if (pane.Targets.Length > 0 && pane.Targets.All(target => target is Matching))
                 yield break;
-            yield return new(Weight.Error, "There is no picture yet.");
+            yield return new(Weight.Error, new("proof.noPicture"));
             yield break;
         }
         if (picture.OwnWidth < NarrowestPicture)
-            yield return new(
-                Weight.Warning,
-                $"The picture is only {picture.OwnWidth} pixels wide. On a full screen it "
-                    + $"will look blurred; {NarrowestPicture} or more are better."
-            );
+            yield return new(Weight.Warning, new("proof.blurred", ("width", picture.OwnWidth), ("least", NarrowestPicture)));
         else if (picture.OwnWidth < SharpPicture)
-            yield return new(
-                Weight.Advice,
-                $"The picture is {picture.OwnWidth} pixels wide. On a laptop's full screen "
-                    + $"it will look a little soft; {SharpPicture} are sharp."
-            );
+            yield return new(Weight.Advice, new("proof.soft", ("width", picture.OwnWidth), ("least", SharpPicture)));
         if (string.IsNullOrWhiteSpace(picture.AltText))
         {
-            yield return new(
-                Weight.Warning,
-                "The picture has no alt text. Students who can't see it won't know what it shows.",
-                Mend: Mend.WriteAltText
-            );
+            yield return new(Weight.Warning, new("proof.noAltText"), Mend: Mend.WriteAltText);
             yield break;
         }
         var alt = Spellings.Fold(picture.AltText, new());
         foreach (var (label, text, _) in texts)
             if (text.Length > 2 && $" {alt} ".Contains($" {text} ", StringComparison.Ordinal))
-                yield return new(
-                    Weight.Warning,
-                    $"The alt text names “{label.Text}” and so gives an answer away.",
-                    label.Id,
-                    Mend.WriteAltText
-                );
+                yield return new(Weight.Warning, new("proof.altTells", ("label", label.Text)), label.Id, Mend.WriteAltText);
     }
 
     /// <summary>

@@ -1,20 +1,19 @@
-using System.Globalization;
 using Fenster.Core.Model;
 
 namespace Fenster.Core.Proofing;
 
-/// <summary>One finding of a whole activity, as a teacher reads it.</summary>
+/// <summary>One finding of a whole activity.</summary>
 /// <param name="Pane">Which pane, from 0.</param>
 /// <param name="About">Id of the target or label that it concerns; null for the whole pane.</param>
 /// <param name="Blocks">Whether it keeps the activity from being published.</param>
-public sealed record Remark(int Pane, string? About, string Sentence, Weight Weight, bool Blocks, Mend Mend);
+public sealed record Remark(int Pane, string? About, Said Said, Weight Weight, bool Blocks, Mend Mend);
 
 /// <summary>
 /// The proof of a whole activity: what keeps it from students, what an examiner would say of each pane, and what guessing earns.
 /// </summary>
 /// <param name="Remarks">Pane by pane, the gravest first. What keeps it from being published is not said twice.</param>
-/// <param name="Guess">What blind guessing earns on average on the whole activity, as a sentence.</param>
-public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
+/// <param name="Guess">What blind guessing earns on average on the whole activity.</param>
+public sealed record Reading(IReadOnlyList<Remark> Remarks, Said Guess)
 {
     /// <param name="activity">A sound activity.</param>
     /// <param name="recall">
@@ -45,25 +44,20 @@ public sealed record Reading(IReadOnlyList<Remark> Remarks, string Guess)
         )
             yield break;
         if (rules.Key is Moment.LastTry or Moment.HandedIn || rules.Explanation <= Moment.HandedIn)
-            yield return new(
-                0,
-                null,
-                "The right places show before the activity closes. Who joins a second time under another name knows them.",
-                Weight.Warning,
-                false,
-                Mend.None
-            );
+            yield return new(0, null, new("proof.twice"), Weight.Warning, false, Mend.None);
     }
 
-    private static string InWords(Activity activity, IReadOnlyList<GuessScore> guesses)
+    private static Said InWords(Activity activity, IReadOnlyList<GuessScore> guesses)
     {
         var possible = activity.Panes.Sum(pane => (double)(pane.Weight * pane.PossiblePoints));
         if (possible == 0 || activity.Purpose == Purpose.LearningOnly)
-            return "Nothing is scored.";
+            return new("proof.nothingScored");
         var points = activity.Panes.Zip(guesses).Sum(pane => (double)pane.First.Weight * pane.Second.Points);
-        return string.Create(
-            CultureInfo.InvariantCulture,
-            $"On average guessing earns {points:0.##} of {possible:0.##} points, {100 * points / possible:0} %."
+        return new(
+            "proof.onAverage",
+            ("points", Math.Round(points, 2)),
+            ("possible", Math.Round(possible, 2)),
+            ("share", Math.Round(100 * points / possible))
         );
     }
 }
@@ -87,10 +81,10 @@ public sealed record PaneReading(GuessScore Guess, IReadOnlyList<Remark> Remarks
     {
         var obstacles = Readiness.Obstacles(pane).ToList();
         foreach (var obstacle in obstacles)
-            yield return new(0, obstacle.About, obstacle.Sentence, Weight.Error, true, obstacle.Mend);
+            yield return new(0, obstacle.About, obstacle.Said, Weight.Error, true, obstacle.Mend);
         var said = obstacles.Select(obstacle => obstacle.About).OfType<string>().ToHashSet();
         foreach (var finding in Proof.Read(pane, guess).Distinct())
             if (finding.About is { } about ? !said.Contains(about) : obstacles.Count == 0)
-                yield return new(0, finding.About, finding.Sentence, finding.Weight, false, finding.Mend);
+                yield return new(0, finding.About, finding.Said, finding.Weight, false, finding.Mend);
     }
 }

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
@@ -99,9 +100,21 @@ public sealed record ZoneKeyView(string Zone, ImmutableArray<string> Labels);
 
 public sealed record HiddenKeyView(Region Region, ImmutableArray<string> Labels);
 
+/// <summary>A sentence that the browser says.</summary>
+/// <param name="Slots">Numbers.</param>
+public sealed record SaidView(string Name, ImmutableDictionary<string, decimal> Slots)
+{
+    internal static SaidView Of(Said said) =>
+        new(
+            said.Name,
+            said.Slots.ToImmutableDictionary(slot => slot.Slot, slot => Convert.ToDecimal(slot.Value, CultureInfo.InvariantCulture))
+        );
+}
+
 /// <summary>The answer to a target that is no zone.</summary>
 /// <param name="Spots">Where hotspots lie, or a value on its scale.</param>
 /// <param name="Text">The first accepted answer, or the number.</param>
+/// <param name="Amount">How many labels belong into a region, or with which total; null for all of them and for anything else.</param>
 /// <param name="Picks">Names of the right options.</param>
 /// <param name="Links">Between names of things that belong together.</param>
 /// <param name="Labels">Aliases of the labels that belong into a region.</param>
@@ -111,7 +124,8 @@ public sealed record OtherKeyView(
     string Text,
     ImmutableArray<string> Picks,
     ImmutableArray<Link> Links,
-    ImmutableArray<string> Labels
+    ImmutableArray<string> Labels,
+    SaidView? Amount = null
 )
 {
     /// <summary>How large a value on a scale is drawn, in pu.</summary>
@@ -159,11 +173,19 @@ public sealed record OtherKeyView(
             new(alias, [], matching.InWords(matching.Pairs), [], aliases.OfLinks(matching, matching.Pairs), []);
 
         public OtherKeyView Of(SortRegion region) =>
-            new(alias, [], region.Want.Amount, [], [], [.. region.NamedLabels.Select(aliases.OfLabel)]);
+            new(
+                alias,
+                [],
+                "",
+                [],
+                [],
+                [.. region.NamedLabels.Select(aliases.OfLabel)],
+                region.Want.Amount is { } amount ? SaidView.Of(amount) : null
+            );
 
         public OtherKeyView Of(InfoSpot spot) => new(alias, [], "", []);
 
-        private static string Number(double number) => number.ToString("0.######", System.Globalization.CultureInfo.InvariantCulture);
+        private static string Number(double number) => number.ToString("0.######", CultureInfo.InvariantCulture);
 
         private static string TextOf(TypedAnswer answer) =>
             answer switch

@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using System.Text;
 using System.Text.RegularExpressions;
+using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 
 namespace Fenster.Formats.Bundles;
@@ -78,7 +79,7 @@ public sealed partial class BundleReader : IDisposable
         {
             zip = new(stream, ZipArchiveMode.Read, leaveOpen: true);
             if (zip.Entries.Count > Bundle.MostFiles)
-                throw new BundleRefused($"The bundle holds {zip.Entries.Count} files; up to {Bundle.MostFiles} are taken.");
+                throw new BundleRefused(new("bundle.manyFiles", ("files", zip.Entries.Count), ("most", Bundle.MostFiles)));
             ZipArchiveEntry? document = null;
             foreach (var entry in zip.Entries)
                 // What is neither is left out: names are never used as paths.
@@ -87,7 +88,7 @@ public sealed partial class BundleReader : IDisposable
                 else if (MediaName.Match(entry.FullName) is { Success: true } name)
                     media.TryAdd(name.Groups[1].Value, entry);
             if (document is null)
-                throw new BundleRefused($"This is not an activity's file: it holds no {Bundle.DocumentName}.");
+                throw new BundleRefused(new("bundle.noDocument", ("document", Bundle.DocumentName)));
             Document = Encoding.UTF8.GetString(Unpack(document, ActivityDocument.MostBytes));
         }
         catch (Exception exception) when (IsDamage(exception))
@@ -96,8 +97,7 @@ public sealed partial class BundleReader : IDisposable
         }
     }
 
-    private const string Unreadable =
-        "This file can't be read. An activity that was saved as a file ends in .zip; copy it again from where it came.";
+    private static readonly Said Unreadable = new("bundle.unreadable");
 
     // An archive that points to before its beginning or behind its end is damaged too, as each kind of stream puts it.
     private static bool IsDamage(Exception exception) => exception is InvalidDataException or ArgumentOutOfRangeException or IOException;
@@ -128,9 +128,9 @@ public sealed partial class BundleReader : IDisposable
         while ((read = stream.Read(buffer)) > 0)
         {
             if ((left -= read) < 0)
-                throw new BundleRefused($"The bundle unpacks to more than {Bundle.MostBytes / (1024 * 1024)} MB.");
+                throw new BundleRefused(new("bundle.unpacked", ("most", Bundle.MostBytes / (1024 * 1024))));
             if (content.Length + read > most)
-                throw new BundleRefused($"The bundle holds a file of more than {most / (1024 * 1024)} MB.");
+                throw new BundleRefused(new("bundle.largeFile", ("most", most / (1024 * 1024))));
             content.Write(buffer, 0, read);
         }
         return content.ToArray();
@@ -140,4 +140,4 @@ public sealed partial class BundleReader : IDisposable
 }
 
 /// <summary>A file that can't become an activity. The message is a sentence for the teacher.</summary>
-public sealed class BundleRefused(string message) : Exception(message);
+public sealed class BundleRefused(Said said) : SaidException(said);

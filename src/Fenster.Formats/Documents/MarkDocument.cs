@@ -3,6 +3,7 @@ using System.Text.Json;
 using Fenster.Core.Checking;
 using Fenster.Core.Model;
 using Fenster.Core.Scoring;
+using Fenster.Words;
 
 namespace Fenster.Formats.Documents;
 
@@ -62,7 +63,7 @@ public static class MarkDocument
                             + $"{(repeats == 1 ? "action" : "actions")}; each counts once."
                     );
                 if (ResponseSoundness.Fault(pane, response) is { } fault)
-                    throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault}.");
+                    throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault.What}{Why(fault)}.");
                 var awards = student.Awards?.GetValueOrDefault(pane.Id) ?? default;
                 if (!awards.IsDefault && awards.Select(award => award.FaultOn(pane)).OfType<string>().FirstOrDefault() is { } inAward)
                     throw new DocumentRefused(pane.Id, $"An award in the response '{student.Id}' {inAward}.");
@@ -114,4 +115,6 @@ public static class MarkDocument
             ]
         );
     }
+
+    private static string Why(ResponseFault fault) => fault.Why is { } why ? $": {Language.English.Say(why).TrimEnd('.')}" : "";
 }

@@ -40,10 +40,10 @@ public static class Boards
     public static byte[] Draw(BoardWish wish)
     {
         if (wish.Colour is not ['#', ..] || wish.Colour.Length != 7 || wish.Colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") >= 0)
-            throw new PictureRefused("The board's colour is not one. Choose it anew.");
+            throw new PictureRefused(new("picture.boardColour"));
         var names = NamesOf(wish);
         if (names.Any(name => name.Length > 60))
-            throw new PictureRefused("A name on a board has up to 60 characters.");
+            throw new PictureRefused(new("picture.boardName"));
         return wish.Kind switch
         {
             "plain" => Svg(wish, 1000, ""),
@@ -53,7 +53,7 @@ public static class Boards
             "timeline" => Svg(wish, 500, Line(wish, 100, 1500, 250, year => year.ToString("0", CultureInfo.InvariantCulture))),
             "circles" => Svg(wish, 1000, Circles(names)),
             "table" => Svg(wish, 1000, Table(names)),
-            _ => throw new PictureRefused("There is no such board."),
+            _ => throw new PictureRefused(new("picture.noSuchBoard")),
         };
     }
 
@@ -129,14 +129,14 @@ public static class Boards
     private static List<decimal> Marks(BoardWish wish)
     {
         if (((decimal[])[wish.From, wish.To, wish.Step]).Any(number => Math.Abs(number) > Limits.LargestNumber))
-            throw new PictureRefused($"A board's numbers lie within {Limits.LargestNumber:0} on both sides of 0.");
+            throw new PictureRefused(new("picture.boardNumbers", ("most", Limits.LargestNumber)));
         if (wish.Step <= 0)
-            throw new PictureRefused("The step from mark to mark must be above 0.");
+            throw new PictureRefused(new("picture.boardStep"));
         if (wish.To <= wish.From)
-            throw new PictureRefused("The board must end above the number where it begins.");
+            throw new PictureRefused(new("picture.boardEnd"));
         // Multiplied, since a quotient by a very small step has no end.
         if (wish.To - wish.From > wish.Step * MostMarks)
-            throw new PictureRefused($"That makes more than {MostMarks} marks. Take a larger step.");
+            throw new PictureRefused(new("picture.boardMarks", ("most", MostMarks)));
         return [.. Enumerable.Range(0, (int)((wish.To - wish.From) / wish.Step) + 1).Select(i => wish.From + i * wish.Step)];
     }
 
@@ -239,7 +239,7 @@ public static class Boards
     private static string Circles(List<string> names)
     {
         if (names.Count is not (0 or 2 or 3))
-            throw new PictureRefused("Give the circles two or three names, or none for two circles.");
+            throw new PictureRefused(new("picture.boardCircles"));
         var (places, radius) = (CirclePlaces(names.Count), CircleRadius(names.Count));
         string[] fills = ["#a8d0e6", "#f0cf74", "#e5a79a"];
         var (parts, words) = (new StringBuilder(), new StringBuilder());
@@ -265,7 +265,7 @@ public static class Boards
     private static string Table(List<string> names)
     {
         if (names.Count is < 1 or > MostNames)
-            throw new PictureRefused($"Give the table the names of one to {MostNames} columns.");
+            throw new PictureRefused(new("picture.boardTable", ("most", MostNames)));
         var width = 1520.0 / names.Count;
         var (parts, words) = (new StringBuilder(), new StringBuilder());
         parts.Append("<path d=\"M40 40H1560V960H40ZM40 150H1560\"/>");

@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text;
+using Fenster.Core.Model;
 using SkiaSharp;
 
 namespace Fenster.Formats.Pictures;
@@ -17,7 +18,7 @@ public sealed record PictureFile(int Width, string Extension, byte[] Bytes);
 public sealed record PreparedPicture(string Hash, int Width, int Height, ImmutableArray<PictureFile> Files);
 
 /// <summary>A file that can't become a picture. The message is a sentence for the teacher.</summary>
-public sealed class PictureRefused(string message) : Exception(message);
+public sealed class PictureRefused(Said said) : SaidException(said);
 
 /// <summary>Takes pictures in: JPEG, PNG, GIF, WebP and SVG, told apart by their content.</summary>
 public static class PictureReader
@@ -42,9 +43,9 @@ public static class PictureReader
     public static PreparedPicture Read(byte[] bytes)
     {
         if (bytes.Length == 0)
-            throw new PictureRefused("The file is empty. Choose another one.");
+            throw new PictureRefused(new("file.empty"));
         if (bytes.Length > MostBytes)
-            throw new PictureRefused($"The file has {Megabytes(bytes.Length)} MB; a picture may have up to {Megabytes(MostBytes)} MB.");
+            throw new PictureRefused(new("picture.tooManyBytes", ("size", Megabytes(bytes.Length)), ("most", Megabytes(MostBytes))));
 
         if (IsSvg(bytes))
         {
@@ -94,8 +95,7 @@ public static class PictureReader
         var pixels = (long)codec.Info.Width * codec.Info.Height;
         if (pixels > MostPixels)
             throw new PictureRefused(
-                $"The picture has {codec.Info.Width} × {codec.Info.Height} pixels; up to "
-                    + $"{MostPixels / 1_000_000} megapixels are possible. Save it smaller and try again."
+                new("picture.tooManyPixels", ("width", codec.Info.Width), ("height", codec.Info.Height), ("most", MostPixels / 1_000_000))
             );
         return codec;
     }
@@ -120,7 +120,7 @@ public static class PictureReader
         var inked = Inked(bitmap);
         using var trimmed = new SKBitmap();
         if (!bitmap.ExtractSubset(trimmed, inked))
-            throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
+            throw new PictureRefused(new("picture.notReady"));
         var height = Math.Min(LabelHeight, trimmed.Height);
         var width = Math.Clamp((int)Math.Round((double)trimmed.Width * height / trimmed.Height), 1, 4 * LabelHeight);
         using var scaled = width == trimmed.Width && height == trimmed.Height ? trimmed.Copy() : Resize(trimmed, width, height);
@@ -176,16 +176,12 @@ public static class PictureReader
         );
         var bitmap = new SKBitmap();
         if (!bitmap.TryAllocPixels(info))
-            throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
+            throw new PictureRefused(new("picture.tooLargeNow"));
         var result = codec.GetPixels(info, bitmap.GetPixels());
         if (result == SKCodecResult.Success)
             return bitmap;
         bitmap.Dispose();
-        throw new PictureRefused(
-            result == SKCodecResult.IncompleteInput
-                ? "The picture is cut off: the file ends too early. Copy it again from where it came."
-                : "The picture is damaged and can't be read. Open it in another program, save it anew and try again."
-        );
+        throw new PictureRefused(result == SKCodecResult.IncompleteInput ? new("picture.cutOff") : new("picture.damaged"));
     }
 
     /// <summary>The bitmap turned as its EXIF orientation says. Takes over the bitmap.</summary>
@@ -238,7 +234,7 @@ public static class PictureReader
             2 * width >= bitmap.Width && 2 * height >= bitmap.Height
                 ? new SKSamplingOptions(SKFilterMode.Linear)
                 : new(SKFilterMode.Linear, SKMipmapMode.Linear)
-        ) ?? throw new PictureRefused("The picture is too large for this server at the moment. Save it smaller and try again.");
+        ) ?? throw new PictureRefused(new("picture.tooLargeNow"));
 
     private static PictureFile Encode(SKBitmap bitmap, int width, bool photograph)
     {
@@ -259,7 +255,7 @@ public static class PictureReader
                     )
                 );
             if (encoded is null)
-                throw new PictureRefused("The picture could not be made ready. Save it in another format and try again.");
+                throw new PictureRefused(new("picture.notReady"));
             return new(width, photograph ? "jpg" : "webp", encoded.ToArray());
         }
         finally
@@ -269,29 +265,27 @@ public static class PictureReader
         }
     }
 
-    private static string NotReadable(ReadOnlySpan<byte> bytes)
+    private static Said NotReadable(ReadOnlySpan<byte> bytes)
     {
-        const string wayOut = "Fenster takes JPEG, PNG, GIF, WebP and SVG pictures, and pages of a PDF.";
         if (bytes.Length > 12 && bytes[4..8].SequenceEqual("ftyp"u8))
             return Encoding.ASCII.GetString(bytes[8..12]) switch
             {
-                "heic" or "heix" or "mif1" =>
-                    $"This is a HEIC photograph, which browsers can't show. Save it as JPEG and try again. {wayOut}",
-                "avif" => $"This is an AVIF picture. Save it as PNG or JPEG and try again. {wayOut}",
-                _ => $"This is a video, not a picture. It can stand on the card of an info spot. {wayOut}",
+                "heic" or "heix" or "mif1" => new("picture.heic"),
+                "avif" => new("picture.avif"),
+                _ => new("picture.video"),
             };
         if (bytes.StartsWith("BM"u8))
-            return $"This is a BMP picture. Save it as PNG and try again. {wayOut}";
+            return new("picture.bmp");
         if (bytes.StartsWith("PK\u0003\u0004"u8))
-            return $"This is an office document or an archive. Copy the picture out of it and paste it. {wayOut}";
+            return new("picture.office");
         if (bytes.StartsWith("II*\0"u8) || bytes.StartsWith("MM\0*"u8))
-            return $"This is a TIFF picture, which browsers can't show. Save it as PNG or JPEG and try again. {wayOut}";
+            return new("picture.tiff");
         if (bytes.StartsWith("%PDF"u8))
-            return $"This is a PDF. Open it in the picture room, which lets you choose its pages. {wayOut}";
+            return new("picture.pdf");
         var start = Encoding.UTF8.GetString(bytes[..Math.Min(bytes.Length, 400)]);
         if (start.TrimStart().StartsWith('<'))
-            return $"This is a web page, not a picture, whatever its name says. {wayOut}";
-        return $"This is not a picture that Fenster can read, or it is damaged. {wayOut}";
+            return new("picture.webPage");
+        return new("picture.unknown");
     }
 
     private static int Megabytes(long bytes) => (int)Math.Ceiling(bytes / (1024.0 * 1024));

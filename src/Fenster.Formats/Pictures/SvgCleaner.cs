@@ -3,6 +3,7 @@ using System.Text;
 using System.Text.RegularExpressions;
 using System.Xml;
 using System.Xml.Linq;
+using Fenster.Core.Model;
 using SkiaSharp;
 
 namespace Fenster.Formats.Pictures;
@@ -100,14 +101,13 @@ public static partial class SvgCleaner
     {
         if (bytes.Length > MostBytes)
             throw new PictureRefused(
-                $"The drawing has {bytes.Length / (1024 * 1024)} MB; an SVG may have up to "
-                    + $"{MostBytes / (1024 * 1024)} MB. Save it as PNG and try again."
+                new("picture.drawingBytes", ("size", bytes.Length / (1024 * 1024)), ("most", MostBytes / (1024 * 1024)))
             );
         var root = Parse(bytes);
         if (root.Name.LocalName != "svg")
-            throw new PictureRefused("This file is XML but no SVG drawing. Save the drawing as SVG or PNG and try again.");
+            throw new PictureRefused(new("picture.noDrawing"));
         var count = 0;
-        var clean = CleanElement(root, 0, ref count) ?? throw new PictureRefused("There is nothing in this drawing that can be shown.");
+        var clean = CleanElement(root, 0, ref count) ?? throw new PictureRefused(new("picture.emptyDrawing"));
         if (new Drawn(clean).Count(clean) > MostElements)
             throw new PictureRefused(TooManyParts);
         var (width, height) = SizeOf(clean);
@@ -125,7 +125,7 @@ public static partial class SvgCleaner
         return new(stream.ToArray(), width, height);
     }
 
-    private const string TooManyParts = "The drawing has too many parts. Save it as PNG and try again.";
+    private static readonly Said TooManyParts = new("picture.manyParts");
 
     /// <summary>How many elements a browser draws: a few that use each other can stand for more than it will ever finish.</summary>
     private sealed class Drawn(XElement root)
@@ -197,10 +197,7 @@ public static partial class SvgCleaner
         }
         catch (XmlException exception)
         {
-            throw new PictureRefused(
-                $"The drawing is damaged near line {exception.LineNumber} or uses entities, which "
-                    + "Fenster does not read. Save it anew as plain SVG, or as PNG, and try again."
-            );
+            throw new PictureRefused(new("picture.damagedDrawing", ("line", exception.LineNumber)));
         }
     }
 
@@ -292,7 +289,7 @@ public static partial class SvgCleaner
             height = width * ch / cw;
         (width, height) = (width ?? box.Item1 ?? 300, height ?? box.Item2 ?? 150);
         if (!(width > 0 && height > 0 && width <= WidestDrawing && height <= WidestDrawing))
-            throw new PictureRefused("The drawing has no size, or one that no screen has. Give it a width and a height and try again.");
+            throw new PictureRefused(new("picture.noSize"));
         return ((int)Math.Ceiling(width.Value), (int)Math.Ceiling(height.Value));
     }
 

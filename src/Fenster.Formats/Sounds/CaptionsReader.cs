@@ -19,7 +19,7 @@ public static partial class CaptionsReader
     public static PreparedSound Read(byte[] bytes)
     {
         if (bytes.Length > MostBytes)
-            throw new SoundRefused($"The captions are larger than {MostBytes / (1024 * 1024)} MB. Is it the right file?");
+            throw new SoundRefused(new("sound.captionsBytes", ("most", MostBytes / (1024 * 1024))));
         string text;
         try
         {
@@ -27,16 +27,16 @@ public static partial class CaptionsReader
         }
         catch (DecoderFallbackException)
         {
-            throw new SoundRefused("The captions are not written as UTF-8. Save them so and try again.");
+            throw new SoundRefused(new("sound.captionsUtf8"));
         }
         text = text.TrimStart('\uFEFF').ReplaceLineEndings("\n");
         var blocks = text.Split("\n\n", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         if (blocks.Length == 0 || !blocks[0].StartsWith("WEBVTT", StringComparison.Ordinal))
-            throw new SoundRefused("These are not captions that Fenster can read. It takes WebVTT: a text file that begins with WEBVTT.");
+            throw new SoundRefused(new("sound.captionsKind"));
         // A cue may have a name in the line before its times.
         var cues = blocks.Where(block => block.Split('\n').Take(2).Any(line => Timing.IsMatch(line))).ToList();
         if (cues.Count == 0)
-            throw new SoundRefused("There are no captions in this file: no line gives a time, such as 00:01.000 --> 00:04.000.");
+            throw new SoundRefused(new("sound.captionsNone"));
         return new(
             Convert.ToHexStringLower(SHA256.HashData(bytes)),
             "vtt",

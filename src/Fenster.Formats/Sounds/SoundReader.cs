@@ -1,5 +1,6 @@
 using System.Buffers.Binary;
 using System.Security.Cryptography;
+using Fenster.Core.Model;
 
 namespace Fenster.Formats.Sounds;
 
@@ -9,25 +10,21 @@ namespace Fenster.Formats.Sounds;
 public sealed record PreparedSound(string Hash, string Extension, byte[] Bytes);
 
 /// <summary>A file that can't become a sound. The message is a sentence for the teacher.</summary>
-public sealed class SoundRefused(string message) : Exception(message);
+public sealed class SoundRefused(Said said) : SaidException(said);
 
 /// <summary>Takes sounds in: MP3, Ogg, WAV, M4A and WebM, told apart by their content.</summary>
 public static class SoundReader
 {
     public const int MostBytes = 20 * 1024 * 1024;
 
-    private const string WayOut = "Fenster takes MP3, OGG, WAV, M4A and WebM sounds.";
-
     /// <param name="bytes">Taken over: they may be changed.</param>
     /// <exception cref="SoundRefused">The bytes are no such sound, cut off, or too large.</exception>
     public static PreparedSound Read(byte[] bytes)
     {
         if (bytes.Length == 0)
-            throw new SoundRefused("The file is empty. Choose another one.");
+            throw new SoundRefused(new("file.empty"));
         if (bytes.Length > MostBytes)
-            throw new SoundRefused(
-                $"The file is larger than {MostBytes / (1024 * 1024)} MB, the most a sound may have. Cut it shorter and try again."
-            );
+            throw new SoundRefused(new("sound.tooLarge", ("most", MostBytes / (1024 * 1024))));
         var hash = HashOf(bytes);
         var (extension, clean) = Kind(bytes) switch
         {
@@ -35,13 +32,8 @@ public static class SoundReader
             "wav" => ("wav", OnlyWave(bytes)),
             "m4a" => ("m4a", WithoutUserData(bytes)),
             "webm" => ("webm", WithoutWords(bytes)),
-            "ogg" => (
-                "ogg",
-                OggCleaner.Blank(bytes) && IsOggSound(bytes)
-                    ? bytes
-                    : throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.")
-            ),
-            _ => throw new SoundRefused($"This is not a sound that Fenster can read, or it is damaged. {WayOut}"),
+            "ogg" => ("ogg", OggCleaner.Blank(bytes) && IsOggSound(bytes) ? bytes : throw new SoundRefused(new("sound.damaged"))),
+            _ => throw new SoundRefused(new("sound.unknown")),
         };
         return new(hash, extension, clean);
     }
@@ -54,17 +46,15 @@ public static class SoundReader
     public static PreparedSound ReadVideo(byte[] bytes)
     {
         if (bytes.Length == 0)
-            throw new SoundRefused("The file is empty. Choose another one.");
+            throw new SoundRefused(new("file.empty"));
         if (bytes.Length > MostVideoBytes)
-            throw new SoundRefused(
-                $"The file is larger than {MostVideoBytes / (1024 * 1024)} MB, the most a video may have. Cut it shorter and try again."
-            );
+            throw new SoundRefused(new("sound.videoTooLarge", ("most", MostVideoBytes / (1024 * 1024))));
         var hash = HashOf(bytes);
         var (extension, clean) = Kind(bytes) switch
         {
             "m4a" => ("mp4", WithoutUserData(bytes)),
             "webm" => ("webm", WithoutWords(bytes)),
-            _ => throw new SoundRefused("This is not a video that Fenster can read, or it is damaged. Fenster takes MP4 and WebM videos."),
+            _ => throw new SoundRefused(new("sound.unknownVideo")),
         };
         return new(hash, extension, clean);
     }
@@ -102,7 +92,7 @@ public static class SoundReader
             : 0;
         return Mp3Cleaner.Frames(bytes.AsSpan(start)) is { Length: > 0 } frames
             ? frames
-            : throw new SoundRefused("There is no sound in this file, only its description. Choose another one.");
+            : throw new SoundRefused(new("sound.onlyDescription"));
     }
 
     /// <summary>A WAV with nothing but its format and its samples.</summary>
@@ -117,12 +107,12 @@ public static class SoundReader
             var chunk = bytes.AsSpan(at);
             var length = BinaryPrimitives.ReadUInt32LittleEndian(chunk[4..]);
             if (length > chunk.Length - 8)
-                throw new SoundRefused("The sound is cut off: the file ends too early. Copy it again from where it came.");
+                throw new SoundRefused(new("sound.cutOff"));
             // A chunk of odd length has a byte behind it that counts for nothing.
             var whole = chunk[..Math.Min(chunk.Length, 8 + (int)length + (int)(length & 1))];
             var isSamples = chunk.StartsWith("data"u8);
             if (chunk.StartsWith("fmt "u8) && !IsFormat(whole[8..]))
-                throw new SoundRefused($"This is not a sound that Fenster can read, or it is damaged. {WayOut}");
+                throw new SoundRefused(new("sound.unknown"));
             hasFormat |= chunk.StartsWith("fmt "u8);
             if (isSamples || chunk.StartsWith("fmt "u8) || chunk.StartsWith("fact"u8))
                 clean.Write(whole);
@@ -130,7 +120,7 @@ public static class SoundReader
             at += whole.Length;
         }
         if (!hasFormat || !hasSamples)
-            throw new SoundRefused("There is no sound in this file. Choose another one.");
+            throw new SoundRefused(new("sound.none"));
         var file = clean.ToArray();
         BinaryPrimitives.WriteUInt32LittleEndian(file.AsSpan(4), (uint)file.Length - 8);
         return file;
@@ -147,7 +137,7 @@ public static class SoundReader
     {
         // The number of a segment, in which all that is heard or seen lies.
         if (bytes.AsSpan().IndexOf((ReadOnlySpan<byte>)[0x18, 0x53, 0x80, 0x67]) < 0)
-            throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
+            throw new SoundRefused(new("sound.damaged"));
         WebMCleaner.Blank(bytes);
         return bytes;
     }
@@ -160,7 +150,7 @@ public static class SoundReader
     {
         var (hasIndex, hasContent) = (false, false);
         Blank(bytes, 0, bytes.Length, depth: 0);
-        return hasIndex && hasContent ? bytes : throw new SoundRefused("There is nothing to hear or see in this file. Choose another one.");
+        return hasIndex && hasContent ? bytes : throw new SoundRefused(new("sound.nothing"));
 
         void Blank(byte[] file, int start, int end, int depth)
         {
@@ -173,7 +163,7 @@ public static class SoundReader
                 if (length == 1 && end - at >= 16)
                     length = BinaryPrimitives.ReadUInt64BigEndian(file.AsSpan(at + 8));
                 if (length < 8 || length > (ulong)(end - at))
-                    throw new SoundRefused("The sound is cut off or damaged. Copy it again from where it came.");
+                    throw new SoundRefused(new("sound.damaged"));
                 var type = file.AsSpan(at + 4, 4);
                 hasIndex |= type.SequenceEqual("moov"u8);
                 hasContent |= type.SequenceEqual("mdat"u8) || type.SequenceEqual("moof"u8);

@@ -41,7 +41,7 @@ public sealed class Bundles(Media media, MediaUpload upload)
         _ = ActivityDocument.Read(reader.Document);
         var named = Bundle.HashesIn(reader.Document);
         if (Missing(named.Except(reader.Hashes)) is var missing and > 0)
-            throw new BundleRefused($"The bundle lacks {missing} {(missing == 1 ? "file" : "files")} that its activity shows or plays.");
+            throw new BundleRefused(new("bundle.lacks", ("count", missing)));
         var stored = new Dictionary<string, string>();
         // One file after the other, each in its turn among all uploads.
         foreach (var hash in named.Intersect(reader.Hashes))

@@ -11,6 +11,18 @@ internal static class Languages
         Language.Find(context.User.FindFirstValue(Person.LanguageClaim) ?? "")
         ?? OfBrowser(context.Request, language => language.IsForTeachers);
 
+    /// <summary>The cookie in which a browser says where it is.</summary>
+    private const string ZoneCookie = "fenster-zone";
+
+    /// <summary>In which the signed-in teacher is told times: what they chose, or else where their browser is; UTC otherwise.</summary>
+    public static TimeZoneInfo ZoneOf(HttpContext context) =>
+        TimeZoneInfo.TryFindSystemTimeZoneById(
+            context.User.FindFirstValue(Person.TimeZoneClaim) ?? context.Request.Cookies[ZoneCookie] ?? "",
+            out var zone
+        )
+            ? zone
+            : TimeZoneInfo.Utc;
+
     /// <summary>The first that the browser asks for and there is; English otherwise.</summary>
     public static Language OfBrowser(HttpRequest request) => OfBrowser(request, _ => true);
 

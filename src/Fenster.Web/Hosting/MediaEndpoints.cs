@@ -37,7 +37,7 @@ internal static partial class MediaEndpoints
                 Answer(async context =>
                     await Of<IAntiforgery>(context).IsRequestValidAsync(context)
                         ? Results.Json(await take(Of<MediaUpload>(context), context))
-                        : Results.BadRequest(new { error = "This page is too old. Reload it and try again." })
+                        : Results.BadRequest(new { error = Languages.Of(context).Say("common.pageTooOld") })
                 )
             )
             .RequireAuthorization();

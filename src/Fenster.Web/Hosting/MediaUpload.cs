@@ -136,9 +136,7 @@ public sealed class MediaUpload(Media media, Shelf shelf) : IDisposable
                 await to.WriteAsync(buffer.AsMemory(0, read), context.RequestAborted);
         }
         if (isTooLarge)
-            throw new PictureRefused(
-                $"The file is larger than {most / (1024 * 1024)} MB, the most that Fenster takes. Save it smaller and try again."
-            );
+            throw new PictureRefused(new("file.tooLarge", ("most", most / (1024 * 1024))));
     }
 
     public void Dispose()

@@ -1,8 +1,7 @@
-using Fenster.Formats.Bundles;
+using Fenster.Core.Model;
 using Fenster.Formats.Documents;
-using Fenster.Formats.Pictures;
-using Fenster.Formats.Sounds;
 using Fenster.Web.Pages;
+using Fenster.Words;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.Data.Sqlite;
 
@@ -26,13 +25,14 @@ internal static class Problems
     public static readonly ExceptionHandlerOptions Options = new()
     {
         ExceptionHandler = Handle,
-        SuppressDiagnosticsCallback = context => Explain(context.Exception).Status != StatusCodes.Status500InternalServerError,
+        SuppressDiagnosticsCallback = context =>
+            Explain(context.Exception, Language.English).Status != StatusCodes.Status500InternalServerError,
     };
 
     private static async Task Handle(HttpContext context)
     {
         var exception = context.Features.Get<IExceptionHandlerFeature>()?.Error;
-        var (status, sentence) = Explain(exception);
+        var (status, sentence) = Explain(exception, Languages.Of(context));
         context.Response.StatusCode = status;
         if (WantsJson(context.Request))
             await context.Response.WriteAsJsonAsync(new { error = sentence });
@@ -45,28 +45,19 @@ internal static class Problems
 
     public static bool WantsJson(HttpRequest request) => request.Headers.Accept.ToString().Contains("application/json");
 
-    private static (int Status, string Sentence) Explain(Exception? exception) =>
+    private static (int Status, string Sentence) Explain(Exception? exception, Language language) =>
         exception switch
         {
-            MovesRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-            DocumentRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-            SoundRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-            BundleRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
-            PictureRefused => (StatusCodes.Status422UnprocessableEntity, exception.Message),
+            MovesRefused or DocumentRefused or SaidException => (StatusCodes.Status422UnprocessableEntity, language.Say(exception)),
             BadHttpRequestException bad => (
                 bad.StatusCode,
-                bad.StatusCode == StatusCodes.Status413PayloadTooLarge
-                    ? "That was more than Fenster takes at once. Nothing was changed."
-                    : "The request could not be read. Nothing was changed."
+                language.Say(bad.StatusCode == StatusCodes.Status413PayloadTooLarge ? "problem.tooMuch" : "problem.unreadable")
             ),
             SqliteException { SqliteErrorCode: Full or ReadOnly or InputOutput or CannotOpen }
             or IOException { HResult: NoSpace or ReadOnlyDisk or Quota } => (
                 StatusCodes.Status507InsufficientStorage,
-                "The server can't store anything at the moment. What was saved before is safe; try again in a while."
+                language.Say("problem.full")
             ),
-            _ => (
-                StatusCodes.Status500InternalServerError,
-                "Something went wrong on the server. What was saved before is safe; try again."
-            ),
+            _ => (StatusCodes.Status500InternalServerError, language.Say("problem.wrong")),
         };
 }

@@ -14,8 +14,6 @@ internal static class SignedOut
             return Task.CompletedTask;
         }
         context.Response.StatusCode = StatusCodes.Status401Unauthorized;
-        return context.Response.WriteAsJsonAsync(
-            new { error = "You have been signed out. Sign in again in another window; nothing is lost here." }
-        );
+        return context.Response.WriteAsJsonAsync(new { error = Languages.Of(context.HttpContext).Say("signIn.signedOut") });
     }
 }

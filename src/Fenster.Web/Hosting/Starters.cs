@@ -2,13 +2,15 @@ using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using Fenster.Formats.Pictures;
 using Fenster.Store;
+using Fenster.Words;
 using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Web.Hosting;
 
 /// <summary>A beginning for a common job.</summary>
 /// <param name="Name">As in its address.</param>
-/// <param name="Says">What it is for, in a sentence.</param>
+/// <param name="Title">Names the sentence.</param>
+/// <param name="Says">Names the sentence about what it is for.</param>
 public sealed record Starter(string Name, string Title, string Says);
 
 /// <summary>The beginnings that ship with Fenster. Boards are drawn, and drawings of the library taken, when one is chosen.</summary>
@@ -16,43 +18,52 @@ public sealed class Starters(Media media, IPictureSearch search)
 {
     public static readonly IReadOnlyList<Starter> All =
     [
-        new("label", "Label a diagram", "Shown zones with leader lines to a drawing; put in your own picture and names."),
-        new("find", "Find it in the photograph", "Hidden places that students mark; right and wrong show after each check."),
-        new("match", "Match two lists", "Words, pictures or sounds on either side; no picture needed."),
-        new("number-line", "Number line", "A scale from 0 to 10, ready to take labels."),
-        new("circles", "Two circles", "Both, one or neither: two overlapping regions to sort into."),
-        new("collect", "Collect to a total", "Labels with values, of which some make the total."),
-        new("explore", "Explore and unlock", "Info spots whose clues make a code, and a lock; nothing is scored."),
+        new("label", "starter.label", "starter.labelSays"),
+        new("find", "starter.find", "starter.findSays"),
+        new("match", "starter.match", "starter.matchSays"),
+        new("number-line", "starter.numberLine", "starter.numberLineSays"),
+        new("circles", "starter.circles", "starter.circlesSays"),
+        new("collect", "starter.collect", "starter.collectSays"),
+        new("explore", "starter.explore", "starter.exploreSays"),
     ];
 
     private static readonly CheckRules Freely = new(null);
     private static readonly RevealRules AfterEachCheck = new() { Marks = Moment.Checked, Feedback = Moment.Checked };
 
     /// <returns>The activity under a title; null when there is no such starter.</returns>
-    public Activity? Make(string name, string title, long teacher)
+    /// <param name="language">In which its own words are.</param>
+    public Activity? Make(string name, string title, long teacher, Language language)
     {
         if (All.All(starter => starter.Name != name))
             return null;
-        var activity = Activity(name) with { Title = title };
+        var activity = Activity(name, title, language) with
+        {
+            Language = language.Tag,
+            Direction = language.IsRightToLeft ? WritingDirection.RightToLeft : WritingDirection.LeftToRight,
+        };
         foreach (var picture in activity.Panes.Select(pane => pane.Picture).OfType<Picture>())
             media.Give(picture.Media, teacher);
         return activity;
     }
 
-    private Activity Activity(string name) =>
-        name switch
+    private Activity Activity(string name, string title, Language language)
+    {
+        string say(string sentence) => language.Say(sentence);
+        return name switch
         {
             "label" => One(
+                title,
                 Drawing("cell"),
                 new Pane
                 {
                     Id = "pane-1",
-                    Labels = [Words(1, "First name"), Words(2, "Second name"), Words(3, "A name that belongs nowhere")],
+                    Labels = [Label(1, say("starter.firstName")), Label(2, say("starter.secondName")), Label(3, say("starter.nowhere"))],
                     Targets = [Zone(1, new(40, 60, 190, 50)), Zone(2, new(40, 160, 190, 50))],
                 },
-                "Put each name where it belongs."
+                say("starter.putEach")
             ),
             "find" => One(
+                title,
                 Drawing("map"),
                 new Pane
                 {
@@ -62,18 +73,19 @@ public sealed class Starters(Media media, IPictureSearch search)
                         new Hotspots
                         {
                             Id = "hotspots-1",
-                            Prompt = "Mark the place",
+                            Prompt = say("starter.markThePlace"),
                             Needed = 1,
                             Spots = [new(new Circle(new(500, 300), Usual.HiddenRadius))],
                         },
                     ],
                 },
-                "Mark what is asked for."
+                say("starter.mark")
             ) with
             {
                 Rules = new() { Check = Freely, Reveal = AfterEachCheck },
             },
             "match" => One(
+                title,
                 null,
                 new Pane
                 {
@@ -83,9 +95,14 @@ public sealed class Starters(Media media, IPictureSearch search)
                         new Matching
                         {
                             Id = "matching-1",
-                            Prompt = "What belongs together?",
+                            Prompt = say("starter.whatBelongs"),
                             Points = 3,
-                            Left = [new("left-1", "One"), new("left-2", "Two"), new("left-3", "Three")],
+                            Left =
+                            [
+                                new("left-1", say("starter.one")),
+                                new("left-2", say("starter.two")),
+                                new("left-3", say("starter.three")),
+                            ],
                             Right = [new("right-1", "I"), new("right-2", "II"), new("right-3", "III"), new("right-4", "IV")],
                             Pairs = [new("left-1", "right-1"), new("left-2", "right-2"), new("left-3", "right-3")],
                         },
@@ -94,11 +111,12 @@ public sealed class Starters(Media media, IPictureSearch search)
                 ""
             ),
             "number-line" => Board(
+                title,
                 new("numberLine"),
                 pane =>
                     pane with
                     {
-                        Labels = [Words(1, "a half")],
+                        Labels = [Label(1, say("starter.half"))],
                         Targets =
                         [
                             new ScalePoint
@@ -111,14 +129,21 @@ public sealed class Starters(Media media, IPictureSearch search)
                             },
                         ],
                     },
-                "Put each label where its value is."
+                say("starter.atValue")
             ),
             "circles" => Board(
-                new("circles", Names: ["Has wings", "Lays eggs"]),
+                title,
+                new("circles", Names: [say("starter.wings"), say("starter.eggs")]),
                 pane =>
                     pane with
                     {
-                        Labels = [Words(1, "Owl"), Words(2, "Bat"), Words(3, "Snake"), Words(4, "Horse")],
+                        Labels =
+                        [
+                            Label(1, say("starter.owl")),
+                            Label(2, say("starter.bat")),
+                            Label(3, say("starter.snake")),
+                            Label(4, say("starter.horse")),
+                        ],
                         Targets =
                         [
                             ((SortRegion)pane.Targets[0]) with
@@ -131,37 +156,39 @@ public sealed class Starters(Media media, IPictureSearch search)
                             },
                         ],
                     },
-                "Sort each label: both, one, or neither."
+                say("starter.sort")
             ),
             "collect" => Board(
-                new("table", Names: ["Makes 10", "Left over"]),
+                title,
+                new("table", Names: [say("starter.makesTen"), say("starter.leftOver")]),
                 pane =>
                     pane with
                     {
                         Labels =
                         [
-                            Words(1, "7") with
+                            Label(1, "7") with
                             {
                                 Value = 7,
                             },
-                            Words(2, "3") with
+                            Label(2, "3") with
                             {
                                 Value = 3,
                             },
-                            Words(3, "4") with
+                            Label(3, "4") with
                             {
                                 Value = 4,
                             },
-                            Words(4, "5") with
+                            Label(4, "5") with
                             {
                                 Value = 5,
                             },
                         ],
                         Targets = [((SortRegion)pane.Targets[0]) with { Want = new WantTotal(10, 10) }],
                     },
-                "Collect labels that make 10 together."
+                say("starter.collectTen")
             ),
             "explore" => One(
+                title,
                 Drawing("map"),
                 new Pane
                 {
@@ -172,15 +199,15 @@ public sealed class Starters(Media media, IPictureSearch search)
                         {
                             Id = "info-1",
                             At = new(250, 200),
-                            Prompt = "First clue",
-                            Text = "The code begins with 4.",
+                            Prompt = say("starter.firstClue"),
+                            Text = say("starter.beginsWith"),
                         },
                         new InfoSpot
                         {
                             Id = "info-2",
                             At = new(700, 420),
-                            Prompt = "Second clue",
-                            Text = "It ends with 2.",
+                            Prompt = say("starter.secondClue"),
+                            Text = say("starter.endsWith"),
                             Concealed = true,
                             Reach = 80,
                         },
@@ -188,22 +215,23 @@ public sealed class Starters(Media media, IPictureSearch search)
                         {
                             Id = "lock-1",
                             At = new(500, 330),
-                            Prompt = "Which code opens it?",
+                            Prompt = say("starter.whichCode"),
                             Code = new([new("42")]),
-                            Inside = "You found it.",
+                            Inside = say("starter.foundIt"),
                             Scored = false,
                         },
                     ],
                 },
-                "Look around and open the lock."
+                say("starter.lookAround")
             ) with
             {
                 Purpose = Purpose.LearningOnly,
             },
             _ => throw new ArgumentOutOfRangeException(nameof(name), name, "There is no such starter."),
         };
+    }
 
-    private static Label Words(int number, string text) => new() { Id = $"label-{number}", Text = text };
+    private static Label Label(int number, string text) => new() { Id = $"label-{number}", Text = text };
 
     private static DropZone Zone(int number, Rectangle region) =>
         new()
@@ -213,19 +241,20 @@ public sealed class Starters(Media media, IPictureSearch search)
             Accepts = [new($"label-{number}")],
         };
 
-    private static Activity One(Picture? picture, Pane pane, string instructions) =>
+    private static Activity One(string title, Picture? picture, Pane pane, string instructions) =>
         new()
         {
-            Title = "Untitled",
+            Title = title,
             Instructions = instructions,
             Panes = [pane with { Picture = picture }],
         };
 
-    private Activity Board(BoardWish wish, Func<Pane, Pane> fill, string instructions)
+    private Activity Board(string title, BoardWish wish, Func<Pane, Pane> fill, string instructions)
     {
         var (scale, regions) = Boards.Ready(wish);
         var picture = Store(Boards.Draw(wish));
         return One(
+            title,
             picture,
             fill(
                 new()

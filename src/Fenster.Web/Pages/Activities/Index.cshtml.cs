@@ -15,8 +15,14 @@ namespace Fenster.Web.Pages;
 // For activities that come in as files.
 [RequestSizeLimit(MostBundle)]
 [RequestFormLimits(MultipartBodyLengthLimit = MostBundle)]
-public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bundles, Deletions deletions, ILogger<ActivitiesModel> log)
-    : PageModel
+public sealed class ActivitiesModel(
+    Drafts drafts,
+    Starters starters,
+    Bundles bundles,
+    Deletions deletions,
+    PageLanguage words,
+    ILogger<ActivitiesModel> log
+) : PageModel
 {
     public IReadOnlyList<Card> Cards { get; private set; } = [];
     public string? Problem { get; private set; }
@@ -48,7 +54,7 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
     {
         (Words, Subject, Number) = (words?.Trim() ?? "", subject?.Trim() ?? "", Math.Clamp(page, 1, 1_000_000));
         Subjects = drafts.Subjects(User.TeacherId(), MostSubjects);
-        OwnStarters = [.. drafts.Page(User.TeacherId(), [], null, startersOnly: true, 0, MostStarters).Select(Card.Of)];
+        OwnStarters = [.. drafts.Page(User.TeacherId(), [], null, startersOnly: true, 0, MostStarters).Select(CardOf)];
         var wanted = Words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(MostWords).ToList();
         // One more than is shown tells whether there are more.
         var found = drafts.Page(
@@ -59,7 +65,7 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
             (Number - 1) * PageSize,
             PageSize + 1
         );
-        Cards = [.. found.Take(PageSize).Select(Card.Of)];
+        Cards = [.. found.Take(PageSize).Select(CardOf)];
         HasMore = found.Count > PageSize;
     }
 
@@ -77,8 +83,8 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
     {
         NewTitle = title?.Trim() ?? "";
         Problem =
-            NewTitle.Length == 0 ? "Type a title first; it can be changed at any time."
-            : NewTitle.Length > Soundness.LongestTitle ? $"That title is too long. It holds up to {Soundness.LongestTitle} characters."
+            NewTitle.Length == 0 ? words["activities.noTitle"]
+            : NewTitle.Length > Soundness.LongestTitle ? words["activities.longTitle", ("most", Soundness.LongestTitle)]
             : null;
         if (Problem is not null)
         {
@@ -98,7 +104,14 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
                 IsStarter = false,
                 PrivateName = "",
             }
-            : starters.Make(from, title, User.TeacherId()) ?? new() { Title = title, Panes = [new Pane { Id = "pane-1" }] };
+            : starters.Make(from, title, User.TeacherId(), words.Language)
+                ?? new()
+                {
+                    Title = title,
+                    Language = words.Language.Tag,
+                    Direction = words.Language.IsRightToLeft ? WritingDirection.RightToLeft : WritingDirection.LeftToRight,
+                    Panes = [new Pane { Id = "pane-1" }],
+                };
 
     /// <summary>A copy of one of the teacher's activities.</summary>
     public IActionResult OnPostCopy(long id)
@@ -106,7 +119,8 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
         var activity = ActivityDocument.Read(draft.Document);
-        var title = $"{activity.Title[..Math.Min(activity.Title.Length, Soundness.LongestTitle - 7)]} (copy)";
+        var most = Soundness.LongestTitle - words["activities.copyOf", ("title", "")].Length;
+        var title = words["activities.copyOf", ("title", activity.Title[..Math.Min(activity.Title.Length, most)])];
         var named = activity with { Title = title };
         var copy = drafts.Add(User.TeacherId(), named, ActivityDocument.Write(named, draft.Document));
         return Redirect($"/activities/{copy}");
@@ -133,15 +147,15 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
         try
         {
             if (bundle is null)
-                throw new BundleRefused("Choose the file of an activity first.");
+                throw new BundleRefused(new("bundle.none"));
             // A form's file waits on the disk.
             await using var stream = bundle.OpenReadStream();
             var (activity, document) = await bundles.Unpack(stream, User.TeacherId(), HttpContext.RequestAborted);
             return Redirect($"/activities/{drafts.Add(User.TeacherId(), activity, document)}");
         }
-        catch (Exception exception) when (exception is BundleRefused or DocumentRefused or PictureRefused or SoundRefused)
+        catch (Exception exception) when (exception is SaidException or DocumentRefused)
         {
-            Problem = exception.Message;
+            Problem = words.Language.Say(exception);
             OnGet(null, null, 1);
             return Page();
         }
@@ -153,19 +167,25 @@ public sealed class ActivitiesModel(Drafts drafts, Starters starters, Bundles bu
     public sealed record State(string Name, string Words);
 
     /// <param name="Media">Content hash of its picture; null without one.</param>
-    public sealed record Card(long Id, string Title, string? Media, State State, string Content, bool IsPublished, string Progress)
+    public sealed record Card(long Id, string Title, string? Media, State State, string Content, bool IsPublished, string Progress);
+
+    private Card CardOf(ActivityCard card)
     {
-        public static Card Of(ActivityCard card) =>
-            new(
-                card.Id,
-                card.PrivateName is "" ? card.Title : card.PrivateName,
-                card.Media,
-                card.Code is null ? new("draft", "Draft")
-                    : card.ClosedAt is null ? new("open", $"Open, code {card.Code}")
-                    : new("closed", "Closed"),
-                $"{(card.Panes == 1 ? "" : $"{card.Panes} pictures, ")}{card.Targets} {(card.Targets == 1 ? "row" : "rows")}",
-                card.Code is not null,
-                $"{card.HandedIn} handed in{(card.Working > 0 ? $", {card.Working} working" : "")}"
-            );
+        var rows = words["common.rows", ("count", card.Targets)];
+        return new(
+            card.Id,
+            card.PrivateName is "" ? card.Title : card.PrivateName,
+            card.Media,
+            card.Code is null ? new("draft", words["activities.draft"])
+                : card.ClosedAt is null ? new("open", words["activities.open", ("code", card.Code)])
+                : new("closed", words["activities.closed"]),
+            card.Panes == 1
+                ? rows
+                : words["history.content", ("pictures", words["common.pictures", ("count", card.Panes)]), ("rows", rows)],
+            card.Code is not null,
+            card.Working == 0
+                ? words["activities.handedIn", ("done", card.HandedIn)]
+                : words["activities.handedInAndWorking", ("done", card.HandedIn), ("working", card.Working)]
+        );
     }
 }

@@ -7,7 +7,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>Who teaches with this server. Administrators let colleagues in, give roles and links for forgotten passwords, and remove.</summary>
-public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, ILogger<ColleaguesModel> log) : PageModel
+public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, PageLanguage words, ILogger<ColleaguesModel> log) : PageModel
 {
     public IReadOnlyList<Teacher> Teachers { get; private set; } = [];
     public string? Problem { get; private set; }
@@ -18,7 +18,7 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, IL
     public string Name { get; private set; } = "";
     public string Email { get; private set; } = "";
 
-    private const string LastOne = "Somebody has to be administrator. Make somebody else one first.";
+    private string LastOne => words["colleagues.lastOne"];
 
     public void OnGet() => Teachers = teachers.All();
 
@@ -28,21 +28,20 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, IL
             return NotFound();
         (Name, Email) = (name?.Trim() ?? "", email?.Trim() ?? "");
         Problem =
-            Name is not { Length: > 0 and <= 100 } ? "Type the colleague's name."
-            : Email is not { Length: > 2 and <= 200 } || !new EmailAddressAttribute().IsValid(Email)
-                ? "Type the colleague's e-mail address."
+            Name is not { Length: > 0 and <= 100 } ? words["colleagues.noName"]
+            : Email is not { Length: > 2 and <= 200 } || !new EmailAddressAttribute().IsValid(Email) ? words["colleagues.noEmail"]
             : null;
         // Nobody can sign in before they have chosen a password by the link.
         var unusable = SignInModel.Hasher.HashPassword(null!, Guid.NewGuid().ToString());
         if (Problem is null && teachers.Add(Email, Name, unusable) is { } added)
         {
             Happenings.TeacherAdded(log, User.TeacherId(), added.Id);
-            MakeLink(added, $"{Name} is let in. Give them this link, with which they choose a password:");
+            MakeLink(added, words["colleagues.letIn", ("name", Name)]);
             (Name, Email) = ("", "");
         }
         else
         {
-            Problem ??= "Somebody with that address is here already.";
+            Problem ??= words["colleagues.hereAlready"];
         }
         OnGet();
         return Page();
@@ -52,7 +51,7 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, IL
     {
         if (!User.IsAdministrator() || teachers.One(id) is not { } teacher)
             return NotFound();
-        MakeLink(teacher, $"With this link {teacher.Name} chooses a new password:");
+        MakeLink(teacher, words["colleagues.newPassword", ("name", teacher.Name)]);
         OnGet();
         return Page();
     }
@@ -77,7 +76,7 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, IL
         if (teachers.Remove(id, heir == 0 ? null : heir))
         {
             Happenings.TeacherRemoved(log, User.TeacherId(), id, heir);
-            Done = $"{teacher.Name} teaches here no more.";
+            Done = words["colleagues.gone", ("name", teacher.Name)];
         }
         else
         {

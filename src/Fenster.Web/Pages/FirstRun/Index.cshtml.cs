@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class FirstRunModel(Teachers teachers, Sessions sessions) : PageModel
+public sealed class FirstRunModel(Teachers teachers, Sessions sessions, PageLanguage words) : PageModel
 {
     [BindProperty]
     public string? Name { get; set; }
@@ -24,9 +24,9 @@ public sealed class FirstRunModel(Teachers teachers, Sessions sessions) : PageMo
     {
         var (name, email, password) = ((Name ?? "").Trim(), (Email ?? "").Trim(), Password ?? "");
         Problem =
-            name.Length is 0 or > 100 ? "Type your name, with up to 100 characters."
-            : !new EmailAddressAttribute().IsValid(email) || email.Length > 200 ? "That is not an email address. Check it and try again."
-            : NewPasswordModel.Fault(password);
+            name.Length is 0 or > 100 ? words["firstRun.noName"]
+            : !new EmailAddressAttribute().IsValid(email) || email.Length > 200 ? words["firstRun.noEmail"]
+            : NewPasswordModel.Fault(words, password);
         if (Problem is not null)
             return Page();
         if (teachers.AddFirst(email, name, SignInModel.Hasher.HashPassword(null!, password)) is not { } teacher)

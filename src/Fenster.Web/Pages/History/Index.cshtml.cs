@@ -7,39 +7,20 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>What an activity was, day by day, with a look and a way back.</summary>
-public sealed class HistoryModel(Drafts drafts) : PageModel
+public sealed class HistoryModel(Drafts drafts, PageLanguage words) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
     public string? Problem { get; private set; }
 
     /// <summary>The newest day first, and in it the newest version.</summary>
-    public IReadOnlyList<IGrouping<DateOnly, Earlier>> Days { get; private set; } = [];
-
-    public sealed record Earlier(long Slot, DateTimeOffset SavedAt, string Title, string Content, bool CanBeSeen)
-    {
-        public static Earlier Of(DraftVersionLine version) =>
-            new(
-                version.Slot,
-                version.SavedAt,
-                version.Title,
-                $"{version.Panes} {(version.Panes == 1 ? "picture" : "pictures")}, "
-                    + $"{version.Targets} {(version.Targets == 1 ? "row" : "rows")}",
-                version.CanBeSeen
-            );
-    }
+    public IReadOnlyList<IGrouping<DateTimeOffset, DraftVersionLine>> Days { get; private set; } = [];
 
     public IActionResult OnGet(long id)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
         Draft = draft;
-        Days =
-        [
-            .. drafts
-                .Versions(User.TeacherId(), id)
-                .Select(Earlier.Of)
-                .GroupBy(version => DateOnly.FromDateTime(version.SavedAt.UtcDateTime)),
-        ];
+        Days = [.. drafts.Versions(User.TeacherId(), id).GroupBy(version => words.StartOfDay(version.SavedAt))];
         return Page();
     }
 
@@ -54,7 +35,7 @@ public sealed class HistoryModel(Drafts drafts) : PageModel
             return NotFound();
         if (outcome.Saved)
             return Redirect($"/activities/{id}");
-        Problem = "The activity was changed meanwhile, so nothing was gone back to. What it is now is in this list too; choose again.";
+        Problem = words["history.changed"];
         return OnGet(id);
     }
 }

@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>A new password by the link that an administrator gave.</summary>
-public sealed class NewPasswordModel(Teachers teachers, Sessions sessions, ILogger<NewPasswordModel> log) : PageModel
+public sealed class NewPasswordModel(Teachers teachers, Sessions sessions, PageLanguage words, ILogger<NewPasswordModel> log) : PageModel
 {
     public const int Shortest = 10;
     private const int Longest = 200;
@@ -15,9 +15,9 @@ public sealed class NewPasswordModel(Teachers teachers, Sessions sessions, ILogg
     public string? Problem { get; private set; }
 
     /// <summary>What keeps a password from being one; null when nothing does.</summary>
-    public static string? Fault(string? password) =>
-        password is not { Length: >= Shortest } ? $"The password is too short. It needs at least {Shortest} characters."
-        : password.Length > Longest ? $"The password is too long. It holds up to {Longest} characters."
+    public static string? Fault(PageLanguage words, string? password) =>
+        password is not { Length: >= Shortest } ? words["newPassword.short", ("least", Shortest)]
+        : password.Length > Longest ? words["newPassword.long", ("most", Longest)]
         : null;
 
     public void OnGet(string secret)
@@ -29,7 +29,7 @@ public sealed class NewPasswordModel(Teachers teachers, Sessions sessions, ILogg
     public async Task<IActionResult> OnPostAsync(string secret, string? password)
     {
         OnGet(secret);
-        if (Teacher is null || (Problem = Fault(password)) is not null)
+        if (Teacher is null || (Problem = Fault(words, password)) is not null)
             return Page();
         teachers.ChangePassword(Teacher.Id, SignInModel.Hasher.HashPassword(Teacher, password!));
         sessions.EndAll(Teacher.Id);

@@ -10,7 +10,8 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>Getting a pane's picture and making it ready.</summary>
-public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upload, Shelf shelf, IPictureSearch search) : PageModel
+public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upload, Shelf shelf, IPictureSearch search, PageLanguage words)
+    : PageModel
 {
     public Draft Draft { get; private set; } = null!;
 
@@ -72,7 +73,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
         if (Read(sent) is not { Picture: { } picture } hanging || media.SizeOf(picture.Media) is not { } size)
-            throw new DocumentRefused("picture", "The picture could not be read, or it is not stored here.");
+            throw new RequestRefused(new("room.unknownPicture"));
         var activity = ActivityDocument.Read(draft.Document);
         var hung = picture with { Width = size.Width, Height = size.Height };
         var (panes, index) = PanesAt(activity, hanging.Pane);
@@ -95,7 +96,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
             || hashes.Select(media.SizeOf).ToList() is not { } sizes
             || sizes.Any(size => size is not { Width: > 0 })
         )
-            throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
+            throw new RequestRefused(new("room.unknownPictures"));
         var activity = ActivityDocument.Read(draft.Document);
         var fresh = new FreshIds("pane", activity.Panes.Select(pane => pane.Id));
         var added = sizes.Select(size => new Pane { Id = fresh.Next(), Picture = new(size!.Hash, size.Width, size.Height) }).ToList();
@@ -112,7 +113,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
         if (wish?.Hashes is not { Count: > 0 } hashes || !hashes.All(hash => IsOpen(hash) && media.SizeOf(hash) is { Width: > 0 }))
-            throw new DocumentRefused("pictures", "The pictures could not be read, or one of them is not stored here.");
+            throw new RequestRefused(new("room.unknownPictures"));
         var activity = ActivityDocument.Read(draft.Document);
         var (panes, index) = PanesAt(activity, wish.Pane);
         var fresh = new FreshIds("label", panes[index].Labels.Select(label => label.Id));
@@ -160,16 +161,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
             return NotFound();
         return outcome.Saved
             ? new JsonResult(new { outcome.Version })
-            : new JsonResult(
-                new
-                {
-                    error = "This activity was changed in another window meanwhile. Open the picture "
-                        + "room again from there; the picture itself is on your shelf.",
-                }
-            )
-            {
-                StatusCode = StatusCodes.Status409Conflict,
-            };
+            : new JsonResult(new { error = words["room.changed"] }) { StatusCode = StatusCodes.Status409Conflict };
     }
 
     public IActionResult OnGetSearch(string? words) => new JsonResult(search.Find(words ?? ""), DocumentJson.Options);
@@ -199,7 +191,7 @@ public sealed class PictureRoomModel(Drafts drafts, Media media, MediaUpload upl
     public async Task<IActionResult> OnPostBoard([FromBody] BoardWish? wish)
     {
         if (wish is null)
-            throw new PictureRefused("What the board should be could not be read.");
+            throw new PictureRefused(new("picture.noBoard"));
         var bytes = Boards.Draw(wish);
         var prepared = await Task.Run(() => PictureReader.Read(bytes));
         media.Save(prepared, bytes);

@@ -6,7 +6,7 @@ namespace Fenster.Web.Pages;
 
 /// <summary>What a person sees in place of a page that can't be shown.</summary>
 [IgnoreAntiforgeryToken]
-public sealed class ProblemModel : PageModel
+public sealed class ProblemModel(PageLanguage words) : PageModel
 {
     public string Heading { get; private set; } = "";
     public string Sentence { get; private set; } = "";
@@ -17,12 +17,13 @@ public sealed class ProblemModel : PageModel
 
     private IActionResult Say(int status)
     {
+        words.AreForAnybody();
         (Heading, Sentence) = status switch
         {
-            400 => ("That didn't work", "The page you sent this from was too old. Go back, reload it and try again."),
-            404 => ("Nothing here", "There is no page at this address. It may have been removed, or it belongs to somebody else."),
-            413 => ("Too much at once", "That was more than Fenster takes at once. Nothing was changed."),
-            _ => ("Something went wrong", "What was saved before is safe. Go back and try again."),
+            400 => (words["problem.oldPage"], words["problem.oldPageSays"]),
+            404 => (words["problem.nothing"], words["problem.nothingSays"]),
+            413 => (words["problem.muchAtOnce"], words["problem.tooMuch"]),
+            _ => (words["problem.wentWrong"], words["problem.wentWrongSays"]),
         };
         Sentence = Problems.Sentence(HttpContext) ?? Sentence;
         return Problems.WantsJson(Request) ? new JsonResult(new { error = Sentence }) : Page();

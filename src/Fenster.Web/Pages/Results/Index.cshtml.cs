@@ -1,4 +1,3 @@
-using System.Globalization;
 using Fenster.Formats.Tables;
 using Fenster.Store;
 using Fenster.Web.Hosting;
@@ -7,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ResultsModel(Drafts drafts, Publications publications, Attempts attempts) : PageModel
+public sealed class ResultsModel(Drafts drafts, Publications publications, Attempts attempts, PageLanguage words) : PageModel
 {
     /// <summary>Lines of a page of the list.</summary>
     public const int PageSize = 50;
@@ -20,7 +19,7 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
 
     /// <summary>What those who handed in earned, as the end of a sentence; empty when nobody did.</summary>
     public string OnAverage =>
-        Sums.Mean is { } mean ? string.Create(CultureInfo.InvariantCulture, $", on average {mean:0.#} of {Sums.Possible:0.##} points") : "";
+        Sums.Mean is { } mean ? words["results.average", ("mean", Math.Round(mean, 1)), ("possible", Math.Round(Sums.Possible, 2))] : "";
 
     /// <summary>From 1.</summary>
     public int Number { get; private set; } = 1;
@@ -67,15 +66,23 @@ public sealed class ResultsModel(Drafts drafts, Publications publications, Attem
             ? new(
                 attempt.Id,
                 attempt.Name,
-                $"Handed in {handed.At.ToString("d MMM, HH:mm", CultureInfo.InvariantCulture)} UTC",
-                $"{Plain(handed.Score)} of {Plain(handed.Possible)}",
+                words["results.handedInAt", ("time", words.DayAndTime(handed.At))],
+                words["results.outOf", ("part", Plain(handed.Score)), ("whole", Plain(handed.Possible))],
                 handed.Possible > 0 ? handed.Score / handed.Possible : null,
-                $"{handed.Grade.ToString("0.00", CultureInfo.InvariantCulture)} of {Plain(handed.MaximumGrade)}"
+                words[
+                    "results.outOf",
+                    ("part", handed.Grade.ToString("0.00", words.Language.Culture)),
+                    ("whole", Plain(handed.MaximumGrade))
+                ]
             )
             : new(attempt.Id, attempt.Name, Working(attempt), "", null, "");
 
     private string Working(AttemptLine attempt) =>
-        $"Working, {attempt.Placed} of {publications.Activity(attempt.RevisionId).Panes.Sum(pane => pane.Targets.Length)} placed";
+        words[
+            "results.working",
+            ("placed", attempt.Placed),
+            ("all", publications.Activity(attempt.RevisionId).Panes.Sum(pane => pane.Targets.Length))
+        ];
 
-    private static string Plain(decimal number) => number.ToString("0.##", CultureInfo.InvariantCulture);
+    private string Plain(decimal number) => words.Language.Number(Math.Round(number, 2));
 }

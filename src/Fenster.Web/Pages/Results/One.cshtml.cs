@@ -1,13 +1,12 @@
-using System.Globalization;
 using System.Text.Json;
 using Fenster.Core.Checking;
-using Fenster.Core.Insight;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Core.Scoring;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
@@ -19,6 +18,7 @@ public sealed class OneStudentModel(
     Publications publications,
     Attempts attempts,
     Deletions deletions,
+    PageLanguage words,
     ILogger<OneStudentModel> log
 ) : PageModel
 {
@@ -60,9 +60,13 @@ public sealed class OneStudentModel(
         );
         var score = Scorer.Score(activity, responses);
         State = found.Handed is { At: var at }
-            ? $"{Number(score.Score)} of {Number(score.Possible)} points, handed in "
-                + $"{at.ToString("d MMMM, HH:mm", CultureInfo.InvariantCulture)} UTC."
-            : $"Still working. As it stands, {Number(score.Score)} of {Number(score.Possible)} points.";
+            ? words[
+                "results.handedInWith",
+                ("score", Number(score.Score)),
+                ("possible", Number(score.Possible)),
+                ("time", words.DayAndTime(at))
+            ]
+            : words["results.stillWorking", ("score", Number(score.Score)), ("possible", Number(score.Possible))];
         Rows =
         [
             .. activity.Panes.SelectMany(
@@ -89,20 +93,20 @@ public sealed class OneStudentModel(
         return Redirect($"/activities/{id}/results");
     }
 
-    private static IEnumerable<Row> RowsOf(Pane pane, Core.Model.Response response, PaneScore score)
+    private IEnumerable<Row> RowsOf(Pane pane, Core.Model.Response response, PaneScore score)
     {
         var states = Checker.Check(pane, response).Targets.ToDictionary(mark => mark.Target, mark => mark.State);
         return score.Targets.Select(points =>
         {
-            var words = TargetWords.Of(pane, pane.Targets.First(target => target.Id == points.Target), response);
+            var told = TargetWords.Of(words.Language, pane, pane.Targets.First(target => target.Id == points.Target), response);
             return new Row(
-                words.Name == words.Key || words.Key == "" ? words.Name : $"{words.Name}: {words.Key}",
-                words.Given == "" ? "nothing" : words.Given,
+                told.Name == told.Key || told.Key == "" ? told.Name : words["list.named", ("name", told.Name), ("text", told.Key)],
+                told.Given == "" ? words["results.nothing"] : told.Given,
                 states[points.Target].ToString().ToLowerInvariant(),
-                $"{Number(points.Points)} of {Number(points.Possible)}"
+                words["results.outOf", ("part", Number(points.Points)), ("whole", Number(points.Possible))]
             );
         });
     }
 
-    private static string Number(decimal number) => number.ToString("0.##", CultureInfo.InvariantCulture);
+    private string Number(decimal number) => words.Language.Number(Math.Round(number, 2));
 }

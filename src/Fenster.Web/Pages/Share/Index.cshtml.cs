@@ -9,8 +9,14 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ShareModel(Drafts drafts, Publications publications, Teachers teachers, Bundles bundles, PublicAddress address)
-    : PageModel
+public sealed class ShareModel(
+    Drafts drafts,
+    Publications publications,
+    Teachers teachers,
+    Bundles bundles,
+    PublicAddress address,
+    PageLanguage words
+) : PageModel
 {
     public long Id { get; private set; }
     public Activity Activity { get; private set; } = null!;
@@ -23,7 +29,7 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
     public (string Check, string Reveal, string Score) Rules =>
         (Sentences.Check(Activity), Sentences.Reveal(Activity), Sentences.Score(Activity));
 
-    private RuleSentences Sentences => new(Languages.Of(HttpContext));
+    private RuleSentences Sentences => new(words.Language);
     public bool NeedsAltText => Activity.Panes.Any(pane => string.IsNullOrWhiteSpace(pane.Picture?.AltText));
 
     /// <summary>How many of its pictures, sounds and videos are lost.</summary>
@@ -71,13 +77,13 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
         if (!Load(id))
             return NotFound();
         if (teachers.ByEmail(email?.Trim() ?? "") is not { } colleague)
-            Given = "Nobody with that address teaches here. Let them in under Colleagues first, or send them the activity as a file.";
+            Given = words["share.nobody"];
         else if (colleague.Id == User.TeacherId())
-            Given = "That is your own address. The list of activities makes a copy for yourself.";
+            Given = words["share.yourself"];
         else
         {
             drafts.Add(colleague.Id, Activity, Document);
-            Given = $"{colleague.Name} has a copy now, with pictures and rules, without any student's work.";
+            Given = words["share.given", ("name", colleague.Name)];
         }
         return Page();
     }
@@ -89,7 +95,7 @@ public sealed class ShareModel(Drafts drafts, Publications publications, Teacher
         Id = id;
         (Activity, Document) = ActivityDocument.ReadAndWrite(draft.Document);
         Publication = publications.OfActivity(id);
-        Obstacles = Readiness.Sentences(Activity);
+        Obstacles = [.. Readiness.Obstacles(Activity).Select(obstacle => words.Language.Say(obstacle.Said)).Distinct()];
         HasNews = Publication is null || publications.Document(Publication.RevisionId) != Document;
         return true;
     }

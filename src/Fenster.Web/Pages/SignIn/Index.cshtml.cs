@@ -6,7 +6,8 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses guesses, ILogger<SignInModel> log) : PageModel
+public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses guesses, PageLanguage words, ILogger<SignInModel> log)
+    : PageModel
 {
     internal static readonly PasswordHasher<Teacher> Hasher = new();
 
@@ -23,8 +24,8 @@ public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses gu
     public string? Then { get; set; }
     public string? Problem { get; private set; }
 
-    internal static string TooMany(TimeSpan wait) =>
-        $"Too many wrong passwords. Wait {Math.Ceiling(wait.TotalSeconds)} seconds, then try again.";
+    internal static string TooMany(PageLanguage words, TimeSpan wait) =>
+        words["signIn.tooMany", ("count", Math.Ceiling(wait.TotalSeconds))];
 
     public void OnGet() { }
 
@@ -34,7 +35,7 @@ public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses gu
         var account = email.ToLowerInvariant();
         if (guesses.Wait(HttpContext, "password", account) is { } wait)
         {
-            Problem = TooMany(wait);
+            Problem = TooMany(words, wait);
             return Page();
         }
         var teacher = teachers.ByEmail(email);
@@ -43,7 +44,7 @@ public sealed class SignInModel(Teachers teachers, Sessions sessions, Guesses gu
         {
             guesses.Add(HttpContext, "password", account);
             Happenings.SignInFailed(log, teacher?.Id ?? 0);
-            Problem = "That email and password don't belong together. Check both and try again.";
+            Problem = words["signIn.wrong"];
             return Page();
         }
         if (verified == PasswordVerificationResult.SuccessRehashNeeded)

@@ -9,14 +9,14 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>The draft on students' screens of several sizes.</summary>
-public sealed class TrialModel(Drafts drafts) : PageModel
+public sealed class TrialModel(Drafts drafts, PageLanguage words) : PageModel
 {
     /// <summary>Screens to try it on, in CSS pixels; common practice.</summary>
-    public static readonly (string Name, string Word, int Width, int Height)[] Screens =
+    public static readonly (string Name, int Width, int Height)[] Screens =
     [
-        ("phone", "Phone", 360, 640),
-        ("tablet", "Tablet", 768, 1024),
-        ("laptop", "Laptop", 1280, 720),
+        ("phone", 360, 640),
+        ("tablet", 768, 1024),
+        ("laptop", 1280, 720),
     ];
 
     public long Id { get; private set; }
@@ -34,9 +34,9 @@ public sealed class TrialModel(Drafts drafts) : PageModel
             return NotFound();
         Id = id;
         var activity = ActivityDocument.Read(draft.Document);
-        Obstacles = Readiness.Sentences(activity);
+        Obstacles = [.. Readiness.Obstacles(activity).Select(obstacle => words.Language.Say(obstacle.Said)).Distinct()];
         if (Obstacles.Count == 0)
-            Guess = Reading.Of(activity).Guess;
+            Guess = words.Language.Say(Reading.Of(activity).Guess);
         NotePoints = activity.Panes.Sum(pane => pane.Weight * pane.Targets.OfType<OpenNote>().Sum(note => note.Points));
         Response.Headers.CacheControl = "no-store";
         return Page();

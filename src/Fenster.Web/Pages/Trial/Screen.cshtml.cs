@@ -13,7 +13,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>The student's screen of a draft. The browser keeps the moves and sends all of them each time; nothing is stored.</summary>
-public sealed class TrialScreenModel(Drafts drafts) : PageModel
+public sealed class TrialScreenModel(Drafts drafts, PageLanguage words) : PageModel
 {
     public StudentWork Work { get; private set; } = null!;
 
@@ -25,7 +25,7 @@ public sealed class TrialScreenModel(Drafts drafts) : PageModel
         var seed = RandomNumberGenerator.GetInt32(int.MaxValue);
         Work = new(
             StudentView.At(Moment.Placed, new Seat(activity, seed), ResponseDocument.Empty),
-            "You, trying it",
+            words["trial.you"],
             $"/activities/{id}/try/screen?handler=Moves&seed={seed}&at={at}",
             $"/activities/{id}/try/screen?handler=HandIn&seed={seed}&at={at}",
             null

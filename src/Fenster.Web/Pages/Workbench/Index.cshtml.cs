@@ -16,7 +16,7 @@ namespace Fenster.Web.Pages;
 
 /// <summary>Where an activity is built. A save may hold a document with what is sent around it.</summary>
 [RequestSizeLimit(ActivityDocument.MostBytes + 64 * 1024)]
-public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
+public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, PageLanguage words) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
     public string SaysJson { get; private set; } = "";
@@ -27,7 +27,7 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
             return NotFound();
         Draft = draft;
         var activity = ActivityDocument.Read(draft.Document);
-        SaysJson = JsonSerializer.Serialize(Says.Of(activity, proofs, Languages.Of(HttpContext)), DocumentJson.Options);
+        SaysJson = JsonSerializer.Serialize(Says.Of(activity, proofs, words.Language), DocumentJson.Options);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
@@ -48,10 +48,8 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
         var on = ActivityDocument.Read(draft.Document).Panes.ElementAtOrDefault(pane);
-        var words = on?.Targets.FirstOrDefault(t => t.Id == target) is { } found
-            ? TargetSentences.Of(Languages.Of(HttpContext), on, found)
-            : [];
-        return new JsonResult(words, DocumentJson.Options);
+        var said = on?.Targets.FirstOrDefault(t => t.Id == target) is { } found ? TargetSentences.Of(words.Language, on, found) : [];
+        return new JsonResult(said, DocumentJson.Options);
     }
 
     /// <param name="Version">The version that the document was made from.</param>
@@ -69,7 +67,7 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
             || !spots.All(spot => spot.IsFinite)
             || !(lines.Width > 0 && lines.Height > 0 && lines.Plane.Width > 0 && lines.Plane.Height > 0)
         )
-            throw new DocumentRefused("", $"Leader lines can be laid out for up to {MostLines} zones on a picture.");
+            throw new RequestRefused(new("bench.manyLines", ("most", MostLines)));
         return new JsonResult(Leaders.LayOut(spots, lines.Width, lines.Height, lines.Plane), DocumentJson.Options);
     }
 
@@ -80,22 +78,13 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs) : PageModel
     public IActionResult OnPostSave(long id, [FromBody] Save? save)
     {
         if (save is not { Document.ValueKind: JsonValueKind.Object })
-            throw new DocumentRefused("", "What was to be saved could not be read.");
+            throw new RequestRefused(new("bench.unreadable"));
         var (activity, document) = ActivityDocument.ReadAndWrite(save.Document.GetRawText());
         if (drafts.Save(User.TeacherId(), id, save.Version, activity, document) is not { } outcome)
             return NotFound();
         return outcome.Saved
-            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity, proofs, Languages.Of(HttpContext))), DocumentJson.Options)
-            : new JsonResult(
-                new
-                {
-                    outcome.Version,
-                    error = "This activity was changed in another window. Nothing of either is lost: choose which one to go on with.",
-                }
-            )
-            {
-                StatusCode = StatusCodes.Status409Conflict,
-            };
+            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity, proofs, words.Language)), DocumentJson.Options)
+            : new JsonResult(new { outcome.Version, error = words["bench.changed"] }) { StatusCode = StatusCodes.Status409Conflict };
     }
 }
 
@@ -107,9 +96,12 @@ public sealed record RulesInWords(ImmutableArray<Wording> Check, ImmutableArray<
         new(sentences.CheckWords(activity, pane), sentences.RevealWords(activity, pane), sentences.ScoreWords(activity, pane));
 }
 
+/// <inheritdoc cref="Remark"/>
+public sealed record RemarkInWords(int Pane, string? About, string Sentence, Weight Weight, bool Blocks, Mend Mend);
+
 /// <summary>What the server says to a draft as it stands.</summary>
 /// <param name="Guess">What blind guessing earns.</param>
-public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneRules, IReadOnlyList<Remark> Remarks, string Guess)
+public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneRules, IReadOnlyList<RemarkInWords> Remarks, string Guess)
 {
     public static Says Of(Activity activity, Proofs proofs, Language language)
     {
@@ -118,8 +110,17 @@ public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneR
         return new(
             RulesInWords.Of(sentences, activity),
             [.. activity.Panes.Select(pane => RulesInWords.Of(sentences, activity, pane))],
-            reading.Remarks,
-            reading.Guess
+            [
+                .. reading.Remarks.Select(remark => new RemarkInWords(
+                    remark.Pane,
+                    remark.About,
+                    language.Say(remark.Said),
+                    remark.Weight,
+                    remark.Blocks,
+                    remark.Mend
+                )),
+            ],
+            language.Say(reading.Guess)
         );
     }
 }

@@ -435,6 +435,7 @@ type OtherKeyView = {
   picks: string[]
   links: Link[]
   labels: string[]
+  amount: SaidView | null
 }
 
 type OtherMarkView = {
@@ -615,6 +616,11 @@ type Rules = {
   check?: CheckRules
   reveal?: RevealRules
   score?: ScoreRules
+}
+
+type SaidView = {
+  name: string
+  slots: Record<string, number>
 }
 
 type Scale = {

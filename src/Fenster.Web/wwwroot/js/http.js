@@ -18,8 +18,7 @@ export async function post(url, body) {
   const isBlob = body instanceof Blob
   const sent = isBlob ? body : new Blob([JSON.stringify(body)], { type: 'application/json' })
   // The server would close the connection on it, which looks as if there were none.
-  if (!isBlob && sent.size > MOST_BYTES)
-    return answerOf(413, { error: 'This is too large to be saved. Take something out, or make two of it.' })
+  if (!isBlob && sent.size > MOST_BYTES) return answerOf(413, { error: phrase('screen.tooLarge') })
   return request(url, {
     method: 'POST',
     headers: { 'X-Form-Token': token(), 'Content-Type': isBlob ? 'application/octet-stream' : 'application/json' },

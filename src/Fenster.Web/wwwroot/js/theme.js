@@ -4,4 +4,6 @@
   const apply = () => document.documentElement.setAttribute('data-bs-theme', dark.matches ? 'dark' : 'light')
   dark.addEventListener('change', apply)
   apply()
+  // Where the browser is, so that times are told as on the wall.
+  document.cookie = `fenster-zone=${Intl.DateTimeFormat().resolvedOptions().timeZone}; path=/; max-age=31536000; samesite=lax`
 })()

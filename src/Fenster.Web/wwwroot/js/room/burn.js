@@ -1,5 +1,6 @@
 // Burns what was prepared into one picture, which is all that students ever receive.
 
+import { phrase } from '../language.js'
 import { arrowHead, strokeOf } from './easel.js'
 import { kept, plane, sourceHeight, turned } from './preparation.js'
 
@@ -19,7 +20,7 @@ const paintedWidth = 1600
  */
 async function load(hash) {
   const response = await fetch(`/media/${hash}/${longestSide}`)
-  if (!response.ok) throw new Error('The picture could not be fetched from the server. Try again.')
+  if (!response.ok) throw new Error(phrase('room.notFetched'))
   const blob = await response.blob()
   const image = new Image()
   image.src = URL.createObjectURL(blob)
@@ -49,7 +50,7 @@ export async function burn(work) {
   paint(/** @type {CanvasRenderingContext2D} */ (canvas.getContext('2d')), work, image, all, scale)
   return new Promise((resolve, reject) =>
     canvas.toBlob(
-      blob => (blob ? resolve(blob) : reject(new Error('This browser could not make the picture. Cut it smaller and try again.'))),
+      blob => (blob ? resolve(blob) : reject(new Error(phrase('room.notMade')))),
       isPhotograph ? 'image/jpeg' : 'image/png',
       0.93,
     ),

@@ -1,5 +1,6 @@
 // The picture on the easel: drawn in source units, and the hand that works on it.
 
+import { phrase } from '../language.js'
 import { svg } from '../scene/shapes.js'
 import { cropped, kept, movedFixing, plane, reshapedFixing, sourceHeight, turned, unturned, whole, withFixing } from './preparation.js'
 
@@ -60,7 +61,7 @@ export function createEasel(mat, hand) {
     const isCutting = hand.tool() === 'crop'
     const [box, uncut] = [kept(p), whole(p)]
     look(all(work))
-    root.setAttribute('aria-label', work.altText || 'The picture')
+    root.setAttribute('aria-label', work.altText || phrase('common.thePicture'))
     place(paper, isCutting ? uncut : plane(work))
     paper.setAttribute('fill', p.paper)
     place(window, isCutting ? uncut : box)

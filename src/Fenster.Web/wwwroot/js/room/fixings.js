@@ -1,5 +1,6 @@
 // What is painted onto the picture, as a list: each in a line of its own, to be reworded, recoloured, moved and taken away.
 
+import { phrase } from '../language.js'
 import { farEnd, movedFixing, nameOf, reshapedFixing, withFixing } from './preparation.js'
 
 /**
@@ -56,7 +57,7 @@ function fixingLine(room, i) {
   const name = document.createElement('button')
   name.type = 'button'
   name.className = 'fixing-name btn btn-plain btn-sm'
-  name.title = 'Arrow keys move it, with Alt they move its end or its corner, Delete takes it away'
+  name.title = phrase('room.arrowKeysMoveItWithAlt')
   name.addEventListener('focus', () => {
     if (room.selected() !== i) room.select(i)
   })
@@ -81,7 +82,7 @@ function fixingLine(room, i) {
     text.className = 'caption-text form-control form-control-sm'
     text.maxLength = 200
     text.dir = 'auto'
-    text.setAttribute('aria-label', 'What the caption reads')
+    text.setAttribute('aria-label', phrase('room.whatTheCaptionReads'))
     text.addEventListener('change', () => {
       if (text.value.trim()) set({ text: text.value.trim() })
     })
@@ -92,18 +93,18 @@ function fixingLine(room, i) {
     line.append(
       text,
       ...[
-        ['Smaller', 1 / 1.15],
-        ['Larger', 1.15],
-      ].map(([words, factor]) => sizeButton(String(words), Number(factor))),
+        ['smaller', 1 / 1.15],
+        ['larger', 1.15],
+      ].map(([size, factor]) => sizeButton(String(size), Number(factor))),
     )
   }
-  /** @param {string} words @param {number} factor */
-  function sizeButton(words, factor) {
+  /** @param {string} size @param {number} factor */
+  function sizeButton(size, factor) {
     const button = document.createElement('button')
     button.type = 'button'
     button.className = 'btn btn-plain btn-sm'
-    button.innerHTML = `<span class="icon icon-${words.toLowerCase()}"></span>`
-    button.setAttribute('aria-label', `${words} caption`)
+    button.innerHTML = `<span class="icon icon-${size}"></span>`
+    button.setAttribute('aria-label', phrase(`room.caption.${size}`))
     button.addEventListener('click', () => {
       const now = fixing()
       if (now.kind === 'caption') set({ size: Math.min(200, Math.max(5, now.size * factor)) })
@@ -121,8 +122,8 @@ function fixingLine(room, i) {
     line.className = i === room.selected() ? 'selected' : ''
     name.textContent = nameOf(now)
     colour.value = now.colour
-    colour.setAttribute('aria-label', `Colour of the ${nameOf(now).toLowerCase()}`)
-    remove.setAttribute('aria-label', `Take the ${nameOf(now).toLowerCase()} away`)
+    colour.setAttribute('aria-label', phrase('room.colourOf', { thing: nameOf(now) }))
+    remove.setAttribute('aria-label', phrase('room.takeAway', { thing: nameOf(now) }))
     if (now.kind === 'caption' && text !== document.activeElement) text.value = now.text
   }
   return { line, show }

@@ -1,5 +1,6 @@
 // Drawings that ship with Fenster, looked for by words.
 
+import { phrase } from '../language.js'
 import { get, post } from '../http.js'
 import { pictureButton } from './shelf.js'
 
@@ -24,9 +25,7 @@ export function createLibrary({ words, list, found, url, drawings, choose, compl
       return
     }
     found.textContent =
-      answer.body.length === 0
-        ? 'Nothing fits these words. Try another, such as the subject.'
-        : `${answer.body.length} drawing${answer.body.length === 1 ? '' : 's'}`
+      answer.body.length === 0 ? phrase('room.nothingFitsTheseWordsTryAnother') : phrase('room.drawings', { count: answer.body.length })
     list.replaceChildren(
       ...answer.body.map((/** @type {any} */ picture) => {
         const item = document.createElement('li')

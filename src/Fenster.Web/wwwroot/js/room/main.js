@@ -1,5 +1,6 @@
 // The picture room: get a picture, make it ready, hang it in the activity.
 
+import { phrase } from '../language.js'
 import { post } from '../http.js'
 import { listenForBoards } from './board.js'
 import { burn, colourBeside } from './burn.js'
@@ -156,14 +157,20 @@ function start(room) {
     const box = { left: Math.min(from.x, to.x), top: Math.min(from.y, to.y), right: Math.max(from.x, to.x), bottom: Math.max(from.y, to.y) }
     const isClick = box.right - box.left < 4 && box.bottom - box.top < 4
     if (tool === 'caption') {
-      add({ kind: 'caption', at: unturned(p, from), text: 'Caption', size: (kept(p).right - kept(p).left) / 28, colour: '#20242c' })
+      add({
+        kind: 'caption',
+        at: unturned(p, from),
+        text: phrase('room.caption'),
+        size: (kept(p).right - kept(p).left) / 28,
+        colour: '#20242c',
+      })
       part('fixings').querySelector('li:last-child .caption-text')?.dispatchEvent(new Event('wanted'))
       return
     }
     if (isClick) return
     if (tool === 'crop') {
       change(cropped(work, box))
-      say('The rest is cut off. Keep the whole picture brings it back.')
+      say(phrase('room.theRestIsCutOffKeep'))
       return
     }
     if (tool === 'line' || tool === 'arrow') {
@@ -304,7 +311,7 @@ function start(room) {
     selected = null
     board = picture.board ? { hash: picture.hash, wish: picture.board } : null
     change({ ...freshWork(picture), altText: picture.altText ?? '', credit: picture.credit ?? '' })
-    say(`${picture.name} is on the easel.`)
+    say(phrase('room.onEasel', { name: picture.name }))
   }
   /** What arrived together, for a pane or a label each. @type {import('./shelf.js').ShelfPicture[]} */
   let together = []
@@ -328,7 +335,7 @@ function start(room) {
     const arrived = await shelf.take(files)
     if (arrived.length > 0) putOnEasel(arrived[0])
     part('each').hidden = arrived.length < 2
-    part('each-says').textContent = `${arrived.length} pictures arrived.`
+    part('each-says').textContent = phrase('room.arrived', { count: arrived.length })
     together = arrived
   }
   for (const chooser of /** @type {NodeListOf<HTMLInputElement>} */ (room.querySelectorAll('.choose'))) {
@@ -377,7 +384,7 @@ function start(room) {
     if (!work) return
     const button = /** @type {HTMLButtonElement} */ (part('use'))
     button.disabled = true
-    button.textContent = 'Getting it ready…'
+    button.textContent = phrase('room.gettingItReady')
     complain('')
     try {
       await hang(work)
@@ -386,7 +393,7 @@ function start(room) {
     } catch (error) {
       complain(error instanceof Error ? error.message : String(error))
       button.disabled = false
-      button.textContent = 'Use this picture'
+      button.textContent = phrase('room.useThisPicture')
     }
   })
 

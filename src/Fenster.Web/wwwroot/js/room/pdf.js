@@ -1,5 +1,7 @@
 // Pages of a PDF, read and drawn in the browser: what is not chosen is neither sent nor kept.
 
+import { phrase } from '../language.js'
+
 const renderedWidth = 2000
 
 /** After so many milliseconds a file or a page is given up, so that one that swells without end keeps nobody waiting. */
@@ -31,11 +33,7 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
     book = await task.promise
   } catch (error) {
     const isLocked = /** @type {any} */ (error)?.name === 'PasswordException'
-    throw new Error(
-      isLocked
-        ? `${file.name} is locked with a password. Save it without one and try again.`
-        : `${file.name} is damaged or no PDF, and can’t be read.`,
-    )
+    throw new Error(isLocked ? phrase('room.locked', { name: file.name }) : phrase('room.noPdf', { name: file.name }))
   } finally {
     clearTimeout(late)
   }
@@ -44,7 +42,7 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
   const chosen = new Set()
   const tell = () => {
     take.disabled = chosen.size === 0
-    take.textContent = chosen.size === 0 ? 'Take them' : chosen.size === 1 ? 'Take this page' : `Take these ${chosen.size} pages`
+    take.textContent = chosen.size === 0 ? phrase('room.takeThem') : phrase('room.takePages', { count: chosen.size })
   }
   // Thumbnails are drawn as they come into view, so that two hundred pages stay usable.
   const watcher = new IntersectionObserver(
@@ -54,7 +52,7 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
         watcher.unobserve(entry.target)
         draw(book, Number(/** @type {HTMLElement} */ (entry.target).dataset.page), 180).then(
           canvas => entry.target.querySelector('.page-sheet')?.replaceChildren(canvas),
-          () => entry.target.querySelector('.page-sheet')?.replaceChildren('This page is damaged.'),
+          () => entry.target.querySelector('.page-sheet')?.replaceChildren(phrase('room.thisPageIsDamaged')),
         )
       }
     },
@@ -70,7 +68,7 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
       button.setAttribute('aria-pressed', 'false')
       const sheet = document.createElement('span')
       sheet.className = 'page-sheet'
-      button.append(sheet, `Page ${i + 1}`)
+      button.append(sheet, phrase('frame.page', { number: i + 1 }))
       button.addEventListener('click', () => {
         if (!chosen.delete(i + 1)) chosen.add(i + 1)
         button.setAttribute('aria-pressed', String(chosen.has(i + 1)))
@@ -99,7 +97,7 @@ export async function pagesOf(library, file, { dialog, list, take, cancel }) {
         const blob = await new Promise(resolve => canvas.toBlob(resolve, 'image/png'))
         files.push(new File([/** @type {Blob} */ (blob)], `${file.name.replace(/\.pdf$/i, '')}, page ${page}.png`, { type: 'image/png' }))
       } catch {
-        failures.push(`Page ${page} of ${file.name} is damaged, and can’t be made a picture. Clip it from the screen and paste it.`)
+        failures.push(phrase('room.damagedPage', { number: page, name: file.name }))
       }
     }
   }

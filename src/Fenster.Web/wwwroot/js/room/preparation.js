@@ -1,5 +1,7 @@
 // What is done to a source picture, as data. Positions are in source units: 1000 across the upright source.
 
+import { phrase } from '../language.js'
+
 /**
  * @typedef {{left: number, top: number, right: number, bottom: number}} Box
  * @typedef {{kind: 'cover' | 'box', x: number, y: number, width: number, height: number, colour: string}} AreaFixing
@@ -102,10 +104,9 @@ export const pixelsAcross = p => Math.round(((kept(p).right - kept(p).left) / 10
 
 /** @param {number} width Pixels. @returns {string} Whether that is enough for the screens it will fill. */
 export function qualityOf(width) {
-  if (width < 640)
-    return `Only ${width} pixels wide. On a full screen it will look blurred: 640 or more are better. Clip it larger, or cut off less.`
-  if (width < 1280) return `${width} pixels wide: sharp on phones and tablets, a little soft on a laptop’s full screen.`
-  return `${width} pixels wide: sharp on every screen.`
+  if (width < 640) return phrase('room.blurred', { width })
+  if (width < 1280) return phrase('room.soft', { width })
+  return phrase('room.sharp', { width })
 }
 
 /** @param {Work} work @param {Partial<Preparation>} change @returns {Work} */
@@ -189,8 +190,10 @@ export function movedFixing(fixing, dx, dy) {
 /** @param {Fixing} fixing @returns {string} */
 export const nameOf = fixing =>
   fixing.kind === 'line' && fixing.isArrow
-    ? 'Arrow'
-    : { cover: 'Cover patch', box: 'Box', line: 'Leader line', caption: 'Caption' }[fixing.kind]
+    ? phrase('room.arrow')
+    : { cover: phrase('room.coverPatch'), box: phrase('room.box'), line: phrase('room.leaderLine'), caption: phrase('room.caption') }[
+        fixing.kind
+      ]
 
 /** A quarter turn; what is kept turns too. @param {Work} work @param {1 | -1} way @returns {Work} */
 export function quarterTurned(work, way) {

@@ -1,5 +1,6 @@
 // Files on their way in, and the teacher's shelf.
 
+import { phrase } from '../language.js'
 import { post, upload } from '../http.js'
 import { pagesOf } from './pdf.js'
 
@@ -27,8 +28,8 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
         const forget = document.createElement('button')
         forget.type = 'button'
         forget.className = 'btn btn-plain shelf-forget'
-        forget.setAttribute('aria-label', `Take ${picture.name} off the shelf`)
-        forget.title = 'Take it off the shelf'
+        forget.setAttribute('aria-label', phrase('room.offShelf', { name: picture.name }))
+        forget.title = phrase('room.takeItOffTheShelf')
         forget.innerHTML = '<span class="icon icon-delete"></span>'
         forget.addEventListener('click', async () => {
           const answer = await post(`${forgetUrl}&hash=${picture.hash}`, {})
@@ -40,7 +41,10 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
         if (picture.usedIn?.length) {
           const places = document.createElement('p')
           places.className = 'shelf-used'
-          places.textContent = `In ${picture.usedIn[0]}${picture.usedIn.length > 1 ? ` and ${picture.usedIn.length - 1} more` : ''}`
+          places.textContent =
+            picture.usedIn.length > 1
+              ? phrase('room.usedInMore', { activity: picture.usedIn[0], more: picture.usedIn.length - 1 })
+              : phrase('room.usedIn', { activity: picture.usedIn[0] })
           places.title = picture.usedIn.join(', ')
           item.append(places)
         }
@@ -66,7 +70,7 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
         if (share < 1) progress.value = share
         else {
           progress.removeAttribute('value')
-          words.textContent = `${name}: being made ready…`
+          words.textContent = phrase('common.madeReady', { what: name })
         }
       },
       done() {
@@ -79,7 +83,7 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
         const close = document.createElement('button')
         close.type = 'button'
         close.className = 'btn btn-plain btn-sm'
-        close.textContent = 'Close'
+        close.textContent = phrase('common.close')
         close.addEventListener('click', () => line.remove())
         line.append(' ', close)
       },
@@ -88,22 +92,15 @@ export function createShelf({ list, empty, arrivals, pictures, mostBytes, pdf, f
 
   /** @param {File} file */
   const send = async file => {
-    const name = file.name || 'Clipping'
+    const name = file.name || phrase('room.clipping')
     const line = arrival(name)
     if (file.size > mostBytes) {
-      line.failed(
-        `${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. ` +
-          `Save it smaller and try again.`,
-      )
+      line.failed(phrase('common.tooManyBytes', { name, size: Math.ceil(file.size / 1048576), most: mostBytes / 1048576 }))
       return null
     }
     const answer = await upload(`/pictures?name=${encodeURIComponent(name)}`, file, line.sent)
     if (!answer.ok) {
-      line.failed(
-        answer.offline
-          ? `${name} could not be sent: there is no connection to the server. Try again when you are online.`
-          : `${name}: ${answer.sentence}`,
-      )
+      line.failed(answer.offline ? phrase('room.notSent', { name }) : `${name}: ${answer.sentence}`)
       return null
     }
     line.done()
@@ -151,7 +148,7 @@ export function pictureButton(address, name, choose) {
   const button = document.createElement('button')
   button.type = 'button'
   button.className = 'shelf-picture'
-  button.title = `Put ${name} on the easel`
+  button.title = phrase('room.toEasel', { name })
   const image = document.createElement('img')
   image.src = address
   image.alt = ''

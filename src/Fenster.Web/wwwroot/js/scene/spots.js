@@ -180,9 +180,9 @@ function keyTexts(pane) {
   const words = (/** @type {string[]} */ labels) => listed(labels.map(label => texts.get(label) ?? ''))
   return [
     ...(pane.key?.hidden ?? []).map(({ region, labels }) => word(region, words(labels))),
-    ...(pane.key?.others ?? []).flatMap(({ target: id, text, labels }) => {
+    ...(pane.key?.others ?? []).flatMap(({ target: id, text, labels, amount }) => {
       const target = pane.targets.find(t => t.id === id)
-      if (target?.kind === 'sorting') return [word(target.region, named(text, words(labels)))]
+      if (target?.kind === 'sorting') return [word(target.region, named(amount ? phrase(amount.name, amount.slots) : '', words(labels)))]
       return target?.kind === 'typing' && text ? [word(target.region, text)] : []
     }),
   ]

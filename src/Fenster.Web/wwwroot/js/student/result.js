@@ -144,7 +144,13 @@ function didAndKey(pane, mark) {
   if (target?.kind === 'marking')
     return [phrase('result.spotsFound', { found: mark.points.filter(verdict => verdict === 'right').length, all: target.needed }), '']
   const texts = new Map(pane.labels.map(label => [label.id, label.text]))
-  return [done?.text ?? '', named(key?.text ?? '', listed((key?.labels ?? []).map(label => texts.get(label) ?? '')))]
+  return [
+    done?.text ?? '',
+    named(
+      key?.amount ? phrase(key.amount.name, key.amount.slots) : (key?.text ?? ''),
+      listed((key?.labels ?? []).map(label => texts.get(label) ?? '')),
+    ),
+  ]
 }
 
 /** The badge of a state. @param {TargetState} state @returns {Parameters<typeof badge>[0] | null} */

@@ -1,5 +1,6 @@
 // Trying an activity: the student's screen in frames of several sizes, and the key or chance played through it.
 
+import { phrase } from '../language.js'
 import { get } from '../http.js'
 
 const room = document.getElementById('room')
@@ -53,7 +54,7 @@ function start(room) {
   /** @param {boolean} isBlind */
   const play = async isBlind => {
     const mine = ++run
-    outcome.textContent = isBlind ? 'Playing blind…' : 'Playing the key…'
+    outcome.textContent = isBlind ? phrase('trial.playingBlind') : phrase('trial.playingTheKey')
     const work = await fresh()
     const answer = await get(`${work.dataset.play}&blind=${isBlind}`)
     if (!answer.ok) {
@@ -69,7 +70,7 @@ function start(room) {
     await until(() => work.dataset.link !== 'saving', pause)
     if (mine !== run) return
     if (work.dataset.purpose === 'LearningOnly') {
-      outcome.textContent = 'Played to the end. It is there to learn from: nothing is scored or handed in.'
+      outcome.textContent = phrase('trial.playedToTheEndItIs')
       return
     }
     work.addEventListener(
@@ -86,18 +87,17 @@ function start(room) {
 
   /** @param {any} score @param {boolean} isBlind */
   function sentenceOf(score, isBlind) {
-    if (!score) return 'Played to the end. The rules show no score when it is handed in.'
-    const plain = (/** @type {number} */ number) => String(Math.round(number * 100) / 100)
-    const earned = `${plain(score.score)} of ${plain(score.possible)} points`
-    if (isBlind) return `Acting blindly earned ${earned} this time. ${room.dataset.guess}`
+    if (!score) return phrase('trial.playedToTheEndTheRules')
+    const earned = phrase('result.score', { score: rounded(score.score), count: rounded(score.possible) })
+    if (isBlind) return phrase('trial.blind', { earned, guess: room.dataset.guess ?? '' })
     const notes = Number(room.dataset.notes)
-    if (notes > 0 && score.score + notes === score.possible)
-      return `The key earns full marks: ${earned}, and the other ${plain(notes)} are yours to give, for notes.`
-    return score.score === score.possible
-      ? `The key earns full marks: ${earned}.`
-      : `The key earns only ${earned}. The proof beside the rows says where.`
+    if (notes > 0 && score.score + notes === score.possible) return phrase('trial.fullAndNotes', { earned, notes: rounded(notes) })
+    return score.score === score.possible ? phrase('trial.full', { earned }) : phrase('trial.only', { earned })
   }
 }
+
+/** @param {number} number */
+const rounded = number => Math.round(number * 100) / 100
 
 /** Waits for a condition, and at least for a while. @param {() => boolean} condition @param {number} pause */
 const until = (condition, pause) =>

@@ -1,5 +1,6 @@
 // The bank below the picture: a label is dragged onto its place, and so the key is made.
 
+import { phrase } from '../language.js'
 import { listenForKeys } from './keying.js'
 import { labelOf, setKey, withLabel } from './pane.js'
 
@@ -30,7 +31,7 @@ export function bankPart(desk, picture) {
           if (isFurther) desk.mark(desk.selection(), target)
           change(setKey(pane(), target, label, isFurther))
           desk.show()
-          announce(`${labelOf(pane(), label)?.text} belongs there now.`)
+          announce(phrase('bench.belongsThere', { label: labelOf(pane(), label)?.text ?? '' }))
         },
         bare(label, event) {
           const bench = under(event)
@@ -38,7 +39,7 @@ export function bankPart(desk, picture) {
           // On the bare picture it lies as students will find it.
           const at = bench.stage.pointAt(event)
           change(withLabel(pane(), label, { start: { x: Math.round(at.x), y: Math.round(at.y) } }))
-          announce(`${labelOf(pane(), label)?.text} lies there when students begin.`)
+          announce(phrase('bench.liesThere', { label: labelOf(pane(), label)?.text ?? '' }))
         },
       })
     },

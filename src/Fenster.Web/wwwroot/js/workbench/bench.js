@@ -1,5 +1,6 @@
 // The picture of the pane as something to work on: what gestures see of it, and how a pointer and a wheel reach them.
 
+import { phrase } from '../language.js'
 import { usual } from '../usual.js'
 import { createStage, textWidth } from '../scene/stage.js'
 import { createCanvas } from './canvas.js'
@@ -135,11 +136,7 @@ function listen(bench, key, signal, space) {
   const { element, mat } = bench.stage
   element.tabIndex = 0
   element.setAttribute('role', 'application')
-  element.setAttribute(
-    'aria-label',
-    'Picture. Enter makes what the line above says, or names the selected thing. Arrow keys move it, brackets resize it, ' +
-      'Delete removes it, Tab within the ledger chooses another.',
-  )
+  element.setAttribute('aria-label', phrase('bench.keys'))
   /** @type {any} */
   let gesture = idle(bench)
   /** @param {any} next */

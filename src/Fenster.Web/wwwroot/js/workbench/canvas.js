@@ -1,6 +1,7 @@
 // Draws what is on the pane, each kind in its own way, and tells what lies under a point.
 
 import { readsTheSame } from '../same.js'
+import { phrase } from '../language.js'
 import { boundsOf, centreOf, distanceTo } from '../scene/geometry.js'
 import { areaOf, bracketsOf, leaderOf, svg } from '../scene/shapes.js'
 import { textWidth } from '../scene/stage.js'
@@ -19,7 +20,7 @@ const corners = /** @type {Corner[]} */ (['nw', 'ne', 'sw', 'se'])
 const gripSize = 5
 const smallestWord = 14
 const largestWord = 22
-const unnamed = 'no label yet'
+const unnamed = phrase('bench.noLabelYet')
 
 /** @param {import('../scene/stage.js').Stage} stage */
 export function createCanvas(stage) {

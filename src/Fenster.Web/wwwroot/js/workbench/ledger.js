@@ -1,5 +1,6 @@
 // The pane as a ledger: one row for each target and for each label that belongs nowhere.
 
+import { listed, numbered, phrase } from '../language.js'
 import { kinds } from './kinds/all.js'
 import { labelLines } from './kinds/zones.js'
 import { button, choice, text } from './kinds/fields.js'
@@ -16,13 +17,13 @@ import { wordsOf } from './scale.js'
  */
 
 const mends = /** @type {Record<string, string>} */ ({
-  makeOne: 'Make them one label',
-  enlarge: 'Make it larger',
-  writeAltText: 'Write the alt text',
-  addDistractor: 'Add a distractor',
-  bringBack: 'Bring it back',
-  intoBank: 'Back into the bank',
-  delete: 'Delete it',
+  makeOne: phrase('bench.makeThemOneLabel'),
+  enlarge: phrase('bench.makeItLarger'),
+  writeAltText: phrase('bench.writeTheAltText'),
+  addDistractor: phrase('bench.addADistractor'),
+  bringBack: phrase('common.bringItBack'),
+  intoBank: phrase('bench.backIntoTheBank'),
+  delete: phrase('bench.deleteIt'),
 })
 
 /** @param {Remark} remark */
@@ -56,7 +57,7 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
     const about = isBeingTyped ? [] : remarks.filter(remark => remark.about === key || (main.label && remark.about === main.label))
     counts.set(kind, (counts.get(kind) ?? 0) + 1)
     // Labels that wait are not counted: each that gets its place would have all others drawn anew.
-    const name = number === 0 ? main.name : `${main.name} ${counts.get(kind)}`
+    const name = number === 0 ? main.name : numbered(main.name, counts.get(kind))
     return {
       key,
       name,
@@ -64,12 +65,12 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
       text: main.text,
       placeholder: main.placeholder,
       number: number === 0 ? '' : String(number),
-      hasText: kind !== 'scale',
+      hasText: key !== 'scale',
       picture: face?.kind === 'picture' ? `/media/${face.media}/480` : '',
       isSound: face?.kind === 'sound',
       canPlace: isLabel && main.text.trim() !== '',
-      deleteName: `Delete ${main.text || name}`,
-      moreName: `${open === key ? 'Less' : 'More'} of ${main.text || name}`,
+      deleteName: phrase('bench.deleteNamed', { row: main.text || name }),
+      moreName: phrase(open === key ? 'bench.lessOf' : 'bench.moreOf', { row: main.text || name }),
       remarks: about.map(remarkLine),
       classes: `${kind ? 'row-of-kind' : ''} ${selected.includes(key) ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
       isOpen: open === key,
@@ -78,7 +79,16 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
   }
   return [
     ...(pane.scale
-      ? [row('scale', 0, 'scale', { text: '', placeholder: '', name: 'Scale' }, () => scaleLines(/** @type {Scale} */ (pane.scale)), false)]
+      ? [
+          row(
+            'scale',
+            0,
+            phrase('bench.scaleWord'),
+            { text: '', placeholder: '', name: 'Scale' },
+            () => scaleLines(/** @type {Scale} */ (pane.scale)),
+            false,
+          ),
+        ]
       : []),
     ...pane.targets.map((target, i) =>
       row(
@@ -95,11 +105,11 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
       return row(
         label.id,
         0,
-        isSorted ? 'label' : 'distractor',
+        phrase(isSorted ? 'bench.labelWord' : 'bench.distractorWord'),
         {
           text: label.text,
-          placeholder: isSorted ? 'Type the label' : 'A label that belongs nowhere',
-          name: isSorted ? 'Label' : 'Distractor',
+          placeholder: isSorted ? phrase('bench.typeTheLabel') : phrase('bench.aLabelThatBelongsNowhere'),
+          name: isSorted ? phrase('bench.label') : phrase('bench.distractor'),
           label: label.id,
         },
         () => labelLines(label),
@@ -138,13 +148,19 @@ export const fieldOf = (row, field) => ({
 /** @param {Scale} scale @returns {Field[][]} */
 function scaleLines({ x, y }) {
   const axis = (/** @type {Axis} */ axis, /** @type {string} */ name, /** @type {string} */ words) => [
-    text(`${name}.from`, `${words}: first end reads`, wordsOf(axis, axis.fromValue)),
-    text(`${name}.to`, 'second end reads', wordsOf(axis, axis.toValue)),
-    choice(`${name}.kind`, 'It runs', axis.kind ?? 'linear', { linear: 'evenly', logarithmic: 'in powers', date: 'in dates' }),
+    text(`${name}.from`, phrase('bench.firstEnd', { axis: words }), wordsOf(axis, axis.fromValue)),
+    text(`${name}.to`, phrase('bench.secondEndReads'), wordsOf(axis, axis.toValue)),
+    choice(`${name}.kind`, phrase('bench.itRuns'), axis.kind ?? 'linear', {
+      linear: phrase('bench.evenly'),
+      logarithmic: phrase('bench.inPowers'),
+      date: phrase('bench.inDates'),
+    }),
   ]
   return [
-    axis(x, 'x', y ? 'Across' : 'Scale'),
-    ...(y ? [axis(y, 'y', 'Up'), [button('noSecond', 'Take the second axis away')]] : [[button('second', 'Add a second axis')]]),
+    axis(x, 'x', y ? phrase('bench.across') : phrase('bench.scale')),
+    ...(y
+      ? [axis(y, 'y', phrase('bench.up')), [button('noSecond', phrase('bench.takeTheSecondAxisAway'))]]
+      : [[button('second', phrase('bench.addASecondAxis'))]]),
   ]
 }
 
@@ -154,16 +170,17 @@ export const bankOf = ({ labels }) =>
     .filter(label => label.text.trim() !== '' && !label.start)
     .map(label => ({
       id: label.id,
-      text: label.copies === 1 || label.copies === undefined ? label.text : `${label.text} × ${label.copies ?? 'any number'}`,
+      text: label.copies === 1 || label.copies === undefined ? label.text : `${label.text} × ${label.copies ?? phrase('screen.anyNumber')}`,
       picture: label.face?.kind === 'picture' ? `/media/${label.face.media}/480` : '',
       classes: `label paper-${label.colour ?? 'paper'}`,
     }))
 
 /** @param {PanePart} pane */
 export function countOf(pane) {
-  /** @param {number} number @param {string} word */
-  const words = (number, word) => `${number} ${word}${number === 1 ? '' : 's'}`
   const spare = withoutPlace(pane).filter(label => !isWanted(pane, label.id)).length
-  const noun = pane.targets.every(target => target.kind === 'dropZone') ? 'zone' : 'row'
-  return words(pane.targets.length, noun) + (spare > 0 ? `, ${words(spare, 'distractor')}` : '')
+  const isZones = pane.targets.every(target => target.kind === 'dropZone')
+  return listed([
+    phrase(isZones ? 'bench.zones' : 'common.rows', { count: pane.targets.length }),
+    spare > 0 ? phrase('bench.distractors', { count: spare }) : '',
+  ])
 }

@@ -1,5 +1,6 @@
 // What a click on the picture makes, and what waits for a place on it.
 
+import { phrase } from '../language.js'
 import { usualRegion } from './bench.js'
 import { kinds } from './kinds/all.js'
 import { addLabels, labelOf, placeLabel, shapesOf, targetOf, withoutPlace } from './pane.js'
@@ -35,15 +36,13 @@ export function makingPart(desk, picture) {
     state.waiting = next ? nameOfNext() : ''
     state.saysScale = tool === 'scalePoint' && !pane().scale
     state.saysClick = !next && !state.saysScale
-    state.scaleStep = calibrating
-      ? 'Now click a second position whose value you know.'
-      : 'Click a position on the scale whose value you know.'
+    state.scaleStep = calibrating ? phrase('bench.nowClickASecondPositionWhose') : phrase('bench.clickAPositionOnTheScale')
     state.asksRegion = (kind()?.asks ?? 'point') === 'region' && tool !== 'hotspots'
     const isFurther = tool === 'hotspots' && targetOf(pane(), selectedRows()[0] ?? '')?.kind === 'hotspots'
     state.clickHint = isFurther
-      ? 'one more place for the row that is selected; Enter in the row, and the next is a new one.'
+      ? phrase('bench.oneMorePlaceForTheRow')
       : state.asksRegion || tool === 'hotspots'
-        ? 'a drag draws it, Shift-drag outlines it.'
+        ? phrase('bench.aDragDrawsItShiftDrag')
         : ''
   }
 
@@ -76,7 +75,7 @@ export function makingPart(desk, picture) {
     if (!calibrating) {
       calibrating = point
       showLine()
-      announce('The first position is set. Now the second.')
+      announce(phrase('bench.theFirstPositionIsSetNow'))
       return
     }
     const from = calibrating
@@ -89,7 +88,7 @@ export function makingPart(desk, picture) {
       first?.focus()
       first?.select()
     })
-    announce('The scale is set. Type what both positions read.')
+    announce(phrase('bench.theScaleIsSetTypeWhat'))
   }
 
   /** Gives the label that waits for a place this one; the next that waits is named then. @param {Region} region */
@@ -101,7 +100,7 @@ export function makingPart(desk, picture) {
     next = (waiting.find(label => order.indexOf(label.id) > order.indexOf(next ?? '')) ?? null)?.id ?? null
     desk.mark([target])
     change(placed)
-    announce(next ? `Placed. A click now puts ${nameOfNext()}.` : 'Placed. Every label that was waiting has its place.')
+    announce(next ? phrase('bench.placedNext', { label: nameOfNext() }) : phrase('bench.placedEveryLabelThatWasWaiting'))
   }
 
   /** Makes the next thing in the middle, below those already there, and leaves the keyboard on the picture to move it. */
@@ -120,11 +119,7 @@ export function makingPart(desk, picture) {
     make(at, null, true)
     bench.stage.element.focus()
     if (wasWaiting) return
-    announce(
-      desk.state().tool === 'dropZone'
-        ? 'A drop zone was made. Move it with the arrow keys, then press Enter to type its label.'
-        : 'It was made. Move it with the arrow keys, then press Enter to go to its row.',
-    )
+    announce(desk.state().tool === 'dropZone' ? phrase('bench.aDropZoneWasMadeMove') : phrase('bench.itWasMadeMoveItWith'))
   }
 
   return {
@@ -137,7 +132,7 @@ export function makingPart(desk, picture) {
       const { pane: changed, labels } = addLabels(pane(), more)
       next = labels[0]
       change(changed)
-      announce(`${labels.length} labels were added. Click where ${nameOfNext()} belongs.`)
+      announce(phrase('bench.labelsAdded', { count: labels.length, label: nameOfNext() }))
     },
     show() {
       if (shownIndex !== desk.index() || (next && !withoutPlace(pane()).some(label => label.id === next))) next = null
@@ -173,7 +168,7 @@ export function makingPart(desk, picture) {
         next = rowOf(event)
         desk.show()
         picture.focus()
-        announce(`Click where ${nameOfNext()} belongs, or press Enter on the picture.`)
+        announce(phrase('bench.clickWhere', { label: nameOfNext() }))
       },
       stopPlacing() {
         next = null

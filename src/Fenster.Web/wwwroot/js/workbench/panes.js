@@ -1,5 +1,6 @@
 // The panes as a window lattice: a cell each, to go to, add, copy, move and delete.
 
+import { phrase } from '../language.js'
 import { addPane, duplicatePane, movePane, removePane } from './document.js'
 import { steady } from './steady.js'
 
@@ -17,7 +18,7 @@ export function panesPart(desk) {
           key: pane.id,
           number: String(i + 1),
           index: String(i),
-          name: `Picture ${i + 1} of ${count}, ${pane.targets.length} rows`,
+          name: phrase('bench.pictureRows', { number: i + 1, all: count, count: pane.targets.length }),
           picture: pane.picture ? `/media/${pane.picture.media}/480` : '',
           current: i === at() ? 'page' : null,
           classes: `cell ${i === at() ? 'cell-current' : ''}`,
@@ -42,12 +43,12 @@ export function panesPart(desk) {
       newPane() {
         changeDocument(addPane(doc(), at()))
         goTo(at() + 1)
-        announce('A new picture was added after this one.')
+        announce(phrase('bench.aNewPictureWasAddedAfter'))
       },
       copyPane() {
         changeDocument(duplicatePane(doc(), at()))
         goTo(at() + 1)
-        announce('The picture was copied with all its zones and labels.')
+        announce(phrase('bench.thePictureWasCopiedWithAll'))
       },
       earlier() {
         changeDocument(movePane(doc(), at(), at() - 1))
@@ -60,7 +61,7 @@ export function panesPart(desk) {
       deletePane() {
         changeDocument(removePane(doc(), at()))
         goTo(Math.max(0, at() - 1))
-        announce('The picture was deleted with all that was on it. Ctrl+Z brings it back.')
+        announce(phrase('bench.thePictureWasDeletedWithAll'))
       },
       /** @param {Event} event */
       setPaneOrder(event) {

@@ -1,5 +1,6 @@
 // What keys do on the picture.
 
+import { phrase } from '../language.js'
 import { changeShapes, duplicate, removeShape, shapesOf } from './pane.js'
 import { grown, moved } from './regions.js'
 
@@ -25,7 +26,7 @@ export const pictureKeys = on => event => {
       const { pane, made } = duplicate(on.pane(), rowsOf(shapes, keys))
       on.change(pane)
       on.select(made)
-      on.say(`${made.length === 1 ? 'A copy was' : `${made.length} copies were`} made.`)
+      on.say(phrase('bench.copies', { count: made.length }))
     } else return false
     return true
   }
@@ -70,9 +71,7 @@ export const pictureKeys = on => event => {
     // The last part first, so that the numbers of those before it stay.
     on.change(keys.toSorted((a, b) => Number(b.split('#')[1] ?? 0) - Number(a.split('#')[1] ?? 0)).reduce(removeShape, on.pane()))
     on.select([])
-    on.say(
-      `${keys.length === 1 ? 'It was' : `${keys.length} things were`} deleted. Ctrl+Z brings ${keys.length === 1 ? 'it' : 'them'} back.`,
-    )
+    on.say(phrase('bench.deletedThings', { count: keys.length }))
   } else return false
   return true
 }

@@ -1,5 +1,6 @@
 // The picture of the pane on its bench: opened when another one is shown, drawn as the pane changes.
 
+import { phrase } from '../language.js'
 import { openBench } from './bench.js'
 import { pictureKeys } from './picture-keys.js'
 
@@ -61,8 +62,7 @@ export function picturePart(desk, hands) {
     })
     draw()
     bench.stage.element.querySelector('.stage-picture')?.addEventListener('error', () => {
-      desk.state().problem =
-        'The picture can’t be found on the server. All that lies on it is kept: choose the picture again under “Another picture”.'
+      desk.state().problem = phrase('bench.thePictureCantBeFoundOn')
     })
   }
 

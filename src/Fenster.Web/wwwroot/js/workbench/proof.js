@@ -1,5 +1,6 @@
 // The proof as a list, with what it concerns and what one click mends.
 
+import { listed, phrase } from '../language.js'
 import { kinds } from './kinds/all.js'
 import { remarkLine } from './ledger.js'
 import { mended } from './mending.js'
@@ -33,10 +34,10 @@ export function proofPart(desk) {
       state.remarks = steadyRemarks(
         remarks.map(remark => ({
           ...remarkLine(remark),
-          where: [doc().panes.length > 1 ? `Picture ${remark.pane + 1}` : '', nameOfRow(remark)].filter(Boolean).join(', '),
+          where: listed([doc().panes.length > 1 ? phrase('bench.pictureNumber', { number: remark.pane + 1 }) : '', nameOfRow(remark)]),
         })),
       )
-      state.proof = grave === 0 ? 'Proof: nothing to mend' : `Proof: ${grave} to look at`
+      state.proof = grave === 0 ? phrase('bench.proofClear') : phrase('bench.proofOpen', { number: grave })
       state.proofClass = remarks.some(remark => remark.blocks) ? 'light-blocks' : grave > 0 ? 'light-warns' : 'light-clear'
       state.guess = desk.says().guess ?? ''
     },
@@ -60,7 +61,7 @@ export function proofPart(desk) {
         }
         if (mend === 'addDistractor') return desk.state().addDistractor()
         change(mended(pane(), mend, about))
-        announce('Mended. Ctrl+Z goes back.')
+        announce(phrase('bench.mendedCtrlZGoesBack'))
       },
       /** @param {Event} event */
       showRemark(event) {

@@ -1,5 +1,7 @@
 // Recording a sound: a level meter while it runs, a stop by itself at the longest length, and what was recorded as a file.
 
+import { phrase } from '../language.js'
+
 /** The longest recording in seconds; it is said beside the button. */
 const longestRecording = 120
 
@@ -56,8 +58,7 @@ export async function record(onLevel, onDone) {
 /** @param {unknown} error @returns {string} Why nothing was recorded. */
 export function whyNot(error) {
   const name = error instanceof Error ? error.name : ''
-  if (name === 'NotAllowedError')
-    return 'The browser does not let Fenster hear the microphone. Allow it beside the address, or choose a sound file.'
-  if (name === 'NotFoundError') return 'There is no microphone. Plug one in, or choose a sound file.'
-  return 'The microphone could not be used. Choose a sound file instead.'
+  if (name === 'NotAllowedError') return phrase('bench.theBrowserDoesNotLetFenster')
+  if (name === 'NotFoundError') return phrase('bench.thereIsNoMicrophonePlugOne')
+  return phrase('bench.theMicrophoneCouldNotBeUsed')
 }

@@ -1,5 +1,6 @@
 // The rows of the ledger: what is typed into them, and the fields of the one that is open.
 
+import { phrase } from '../language.js'
 import { play } from '../scene/face.js'
 import { limits } from '../usual.js'
 import { kinds } from './kinds/all.js'
@@ -94,7 +95,7 @@ export function rowsPart(desk, picture, waitForPlaces) {
         select([])
         if (!isTarget && valueOf(event).trim()) desk.state().addDistractor()
         else picture.focus()
-        announce('Click the next spot, or press Enter on the picture.')
+        announce(phrase('bench.clickTheNextSpotOrPress'))
       },
       /** Many lines become many labels; what is too long is cut, and said. @param {ClipboardEvent} event */
       pasteInto(event) {
@@ -104,13 +105,11 @@ export function rowsPart(desk, picture, waitForPlaces) {
           .filter(Boolean)
         const most = Number(desk.data.longestLabel)
         const longest = Math.max(0, ...lines.map(line => line.length))
-        if (longest > most)
-          desk.state().problem = `A label holds up to ${most} characters; what you pasted has ${longest}, and the rest was left out.`
+        if (longest > most) desk.state().problem = phrase('bench.longLabel', { most, longest })
         if (lines.length < 2) return
         event.preventDefault()
         if (pane().labels.length + lines.length > limits.mostLabels) {
-          desk.state().problem =
-            `That list has ${lines.length} lines; a picture holds up to ${limits.mostLabels} labels. ` + 'Nothing was added.'
+          desk.state().problem = phrase('bench.longList', { lines: lines.length, most: limits.mostLabels })
           return
         }
         const row = rowOf(event)
@@ -128,7 +127,7 @@ export function rowsPart(desk, picture, waitForPlaces) {
         const text = desk.state().rows.find((/** @type {any} */ r) => r.key === row)?.text
         if (selectedRows().includes(row)) desk.mark([])
         change(remove(pane(), row))
-        announce(`${text || 'The row'} was deleted. Ctrl+Z brings it back.`)
+        announce(phrase('bench.rowDeleted', { row: text || phrase('bench.theRow') }))
       },
       /** @param {KeyboardEvent} event */
       toPicture(event) {
@@ -165,7 +164,7 @@ export function trySetting(desk, field, set) {
   const [before, was] = [desk.doc(), field.dataset.value]
   set()
   if (desk.doc() !== before || was === undefined || field.value === was) return
-  desk.state().problem = `“${field.value}” does not fit there, so it stays as it was.`
+  desk.state().problem = phrase('bench.doesNotFit', { value: field.value })
   field.value = was
 }
 

@@ -1,6 +1,7 @@
 // The rules as sentences, in which every choice is a word that can be changed: for the activity, for one picture, and in the open row
 // for its target.
 
+import { phrase } from '../language.js'
 import { get } from '../http.js'
 import { withWord, withoutWord } from './document.js'
 import { targetOf } from './pane.js'
@@ -121,48 +122,52 @@ const line = (words, group) =>
     hint: choice?.value === '' ? text : '',
     classes: choice?.isOwn ? 'word word-own' : 'word',
     isOwn: choice?.isOwn ?? false,
-    backName: `Set back: ${nameOf(choice?.path ?? '')}`,
+    backName: phrase('bench.setBackNamed', { name: nameOf(choice?.path ?? '') }),
     options: (choice?.options ?? []).map(option => ({ ...option, isChosen: option.value === choice?.value })),
   }))
 
 /** @param {string} path */
 const nameOf = path => names[path] ?? names[path.split('.')[0]] ?? ''
 
-const titles = /** @type {Record<string, string>} */ ({ check: 'Check', reveal: 'Reveal', score: 'Score' })
+const titles = /** @type {Record<string, string>} */ ({
+  check: phrase('share.check'),
+  reveal: phrase('share.reveal'),
+  score: phrase('common.score'),
+})
 const names = /** @type {Record<string, string>} */ ({
-  'check.checks': 'How often work can be checked',
-  'check.wrong': 'What happens to a wrong label',
-  'check.right': 'What happens to a right label',
-  'reveal.marks': 'When right and wrong show',
-  'reveal.score': 'When the score shows',
-  'reveal.key': 'When the right places show',
-  'reveal.feedback': 'When feedback shows',
-  'reveal.explanation': 'When explanations show',
-  'score.manner': 'How points are given',
-  'score.wrongCost': 'Points that a wrong one costs',
-  'score.tryCost': 'Per cent that each further try costs',
-  'score.maximumGrade': 'Best grade',
-  'score.passMark': 'Pass mark',
-  purpose: 'What it is for',
-  points: 'Points',
-  credit: 'Per cent that the label earns',
-  spelling: 'Per cent that the answer earns',
-  capacity: 'How many labels it takes',
-  slack: 'How far off still counts',
-  'band.slack': 'How far off still earns part',
-  'band.credit': 'Per cent that is earned there',
-  needed: 'How many to mark',
-  'rules.ignoreCapitals': 'Capitals',
-  'rules.ignoreAccents': 'Accents',
-  'rules.ignorePunctuation': 'Hyphens and dots',
-  'rules.forgiveSlips': 'Small slips',
-  'answer.within': 'How far off still counts',
-  'answer.withinShare': 'How far off still counts, in per cent',
-  scored: 'What opening it earns',
-  want: 'What it wants',
-  descriptions: 'Who reads the descriptions',
-  is: 'Exactly or not',
-  number: 'How many',
-  from: 'Least total',
-  to: 'Greatest total',
+  'check.checks': phrase('bench.howOftenWorkCanBeChecked'),
+  'check.wrong': phrase('bench.whatHappensToAWrongLabel'),
+  'check.right': phrase('bench.whatHappensToARightLabel'),
+  'reveal.marks': phrase('bench.whenRightAndWrongShow'),
+  'reveal.score': phrase('bench.whenTheScoreShows'),
+  'reveal.key': phrase('bench.whenTheRightPlacesShow'),
+  'reveal.feedback': phrase('bench.whenFeedbackShows'),
+  'reveal.explanation': phrase('bench.whenExplanationsShow'),
+  'score.manner': phrase('bench.howPointsAreGiven'),
+  'score.wrongCost': phrase('bench.pointsThatAWrongOneCosts'),
+  'score.tryCost': phrase('bench.perCentThatEachFurtherTry'),
+  'score.maximumGrade': phrase('bench.bestGrade'),
+  'score.passMark': phrase('bench.passMark'),
+  purpose: phrase('bench.whatItIsFor'),
+  points: phrase('bench.points'),
+  credit: phrase('bench.perCentThatTheLabelEarns'),
+  spelling: phrase('bench.perCentThatTheAnswerEarns'),
+  capacity: phrase('bench.howManyLabelsItTakes'),
+  slack: phrase('bench.howFarOffStillCounts'),
+  'band.slack': phrase('bench.howFarOffStillEarnsPart'),
+  'band.credit': phrase('bench.perCentThatIsEarnedThere'),
+  needed: phrase('bench.howManyToMark'),
+  'rules.ignoreCapitals': phrase('bench.capitals'),
+  'rules.ignoreAccents': phrase('bench.accents'),
+  'rules.ignorePunctuation': phrase('bench.hyphensAndDots'),
+  'rules.forgiveSlips': phrase('bench.smallSlips'),
+  'answer.within': phrase('bench.howFarOffStillCounts'),
+  'answer.withinShare': phrase('bench.howFarOffStillCountsIn'),
+  scored: phrase('bench.whatOpeningItEarns'),
+  want: phrase('bench.whatItWants'),
+  descriptions: phrase('bench.whoReadsTheDescriptions'),
+  is: phrase('bench.exactlyOrNot'),
+  number: phrase('bench.howMany'),
+  from: phrase('bench.leastTotal'),
+  to: phrase('bench.greatestTotal'),
 })

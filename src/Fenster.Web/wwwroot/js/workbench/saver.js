@@ -1,5 +1,6 @@
 // Saves continuously. Each save carries the version it changes; what is not saved yet is kept on the device.
 
+import { phrase } from '../language.js'
 import { get, post } from '../http.js'
 
 /**
@@ -50,15 +51,7 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
         onState('refused', answer.sentence)
         return
       } else {
-        onState(
-          'offline',
-          !isKept
-            ? 'This device has no room to keep your changes. Leave this window open until the server can be reached again: ' +
-                'they are saved then.'
-            : answer.offline
-              ? ''
-              : answer.sentence,
-        )
+        onState('offline', !isKept ? phrase('bench.noRoom') : answer.offline ? '' : answer.sentence)
         schedule(3000)
         return
       }

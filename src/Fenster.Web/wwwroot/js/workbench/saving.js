@@ -1,15 +1,16 @@
 // Saving as the page shows it: how far it is, and what to do where it can't go on.
 
+import { phrase } from '../language.js'
 import { readsTheSame } from '../same.js'
 import { createSaver, isOutrun, keptOnDevice } from './saver.js'
 
 const words = {
-  saved: 'Saved',
-  saving: 'Saving',
-  offline: 'Offline, kept on this device',
-  conflict: 'Not saved',
-  refused: 'Not saved',
-  signedOut: 'Kept on this device',
+  saved: phrase('bench.saved'),
+  saving: phrase('bench.saving'),
+  offline: phrase('bench.offlineKeptOnThisDevice'),
+  conflict: phrase('bench.notSaved'),
+  refused: phrase('bench.notSaved'),
+  signedOut: phrase('bench.keptOnThisDevice'),
 }
 
 /** @param {import('./desk.js').Desk} desk */
@@ -42,7 +43,7 @@ export function savingPart(desk) {
       saver.save(kept.document)
     },
     page: {
-      saveState: 'Saved',
+      saveState: phrase('bench.saved'),
       saveClass: '',
       conflict: '',
       problem: '',

@@ -1,5 +1,6 @@
 // What is done to all that is selected.
 
+import { phrase } from '../language.js'
 import { post } from '../http.js'
 import { boundsOf } from '../scene/geometry.js'
 import { arranged } from './arrange.js'
@@ -42,10 +43,10 @@ export function selectedPart(desk, picture) {
         const zones = selectedRows().filter(row => ['dropZone', 'hiddenZone'].includes(targetOf(pane(), row)?.kind ?? ''))
         const taken = pane().targets.map(target => ('group' in target ? target.group : null))
         let number = 1
-        while (taken.includes(`group ${number}`)) number++
-        const group = `group ${number}`
+        while (taken.includes(phrase('bench.groupName', { number }))) number++
+        const group = phrase('bench.groupName', { number })
         change({ ...pane(), targets: pane().targets.map(target => (zones.includes(target.id) ? { ...target, group } : target)) })
-        announce(`${zones.length} zones are interchangeable now: each takes the labels of all of them.`)
+        announce(phrase('bench.interchanged', { count: zones.length }))
       },
       /** Zones go to the sides of the picture, each with a line to the spot where it was; without a selection all of them. */
       async layOutLines() {
@@ -75,7 +76,7 @@ export function selectedPart(desk, picture) {
             pane(),
           ),
         )
-        announce('The zones stand at the sides of the picture, each with a line to its spot. Drag a line’s end to move it.')
+        announce(phrase('bench.theZonesStandAtTheSides'))
       },
     },
   }

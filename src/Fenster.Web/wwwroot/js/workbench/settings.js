@@ -1,5 +1,6 @@
 // What belongs to the activity as a whole: what to do, a message, names, subjects, language, and what is said to a score.
 
+import { phrase } from '../language.js'
 import { faceFields, numberIn, withFace } from './kinds/fields.js'
 import { fieldOf } from './ledger.js'
 import { createWriting } from './writing.js'
@@ -34,7 +35,7 @@ export function settingsPart(desk) {
         keywords: keywords.join(', '),
         hasMessage: message !== null,
         messageClass: message !== null ? 'has-message' : '',
-        messageFields: faceFields('message', 'Picture, sound or video message', message).map(field => fieldOf('message', field)),
+        messageFields: faceFields('message', phrase('bench.pictureSoundOrVideoMessage'), message).map(field => fieldOf('message', field)),
         bands: scoreBands.map((band, i) => ({ id: i, index: String(i), from: String(Math.round(band.from * 1000) / 10), text: band.text })),
       })
       writing?.show(doc().instructions)

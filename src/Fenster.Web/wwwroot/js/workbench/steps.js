@@ -1,5 +1,7 @@
 // Undo and redo, by button and by key.
 
+import { phrase } from '../language.js'
+
 /** @param {import('./desk.js').Desk} desk */
 export function stepsPart(desk) {
   const page = {
@@ -11,7 +13,7 @@ export function stepsPart(desk) {
     },
     redo() {
       desk.step('redo')
-      desk.announce('Done again.')
+      desk.announce(phrase('bench.doneAgain'))
     },
   }
   return {

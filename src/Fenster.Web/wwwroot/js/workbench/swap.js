@@ -1,5 +1,6 @@
 // Another picture for a pane on which something stands: it is shown with all of it before it is done.
 
+import { phrase } from '../language.js'
 import { shapesOf, tallerBy, withPicture } from './pane.js'
 
 /** @param {import('./desk.js').Desk} desk @returns {import('./desk.js').Part & {offer: (picture: Picture) => void}} */
@@ -23,7 +24,7 @@ export function swapPart(desk) {
       const hasOtherShape = Math.abs(tallerBy(picture, pane().picture) - 1) > 0.005
       Object.assign(desk.state(), { isSwapping: true, hasOtherShape, swapFit: hasOtherShape ? 'stretch' : 'stay' })
       desk.look(fitted())
-      announce('This is how everything lies on the new picture. It is not done yet.')
+      announce(phrase('bench.thisIsHowEverythingLiesOn'))
       requestAnimationFrame(() => document.getElementById('use-picture')?.focus())
     },
     show() {
@@ -43,7 +44,7 @@ export function swapPart(desk) {
         const changed = fitted()
         stop()
         change(changed)
-        announce('The picture was changed. Ctrl+Z brings the old one back.')
+        announce(phrase('bench.thePictureWasChangedCtrlZ'))
       },
       keepOld() {
         stop()

@@ -1,5 +1,6 @@
 // Taking files in: the pane's picture, labels of pictures and sounds, and what stands on cards.
 
+import { phrase } from '../language.js'
 import { play } from '../scene/face.js'
 import { addPane } from './document.js'
 import { withFace } from './kinds/fields.js'
@@ -36,7 +37,12 @@ export function takingPart(desk, offer, waitForPlaces) {
   /** @param {string} words @returns {(share: number) => void} */
   const arriving = words => {
     busy(`${words}…`)
-    return share => busy(share < 1 ? `${words}: ${Math.round(share * 100)} %` : `${words}: being made ready…`)
+    return share =>
+      busy(
+        share < 1
+          ? phrase('common.percentDone', { what: words, share: Math.round(share * 100) })
+          : phrase('common.madeReady', { what: words }),
+      )
   }
   /** @type {{stop: () => void, cancel: () => void} | null} */
   let recording = null
@@ -50,7 +56,9 @@ export function takingPart(desk, offer, waitForPlaces) {
       const { media, sentence } = await uploadPicture(
         [file],
         mostBytes,
-        arriving(files.length === 1 ? 'The picture arrives' : `Picture ${i + 1} of ${files.length} arrives`),
+        arriving(
+          files.length === 1 ? phrase('bench.thePictureArrives') : phrase('bench.pictureArrives', { number: i + 1, all: files.length }),
+        ),
       )
       if (!media) {
         sentences.push(sentence ?? '')
@@ -59,15 +67,12 @@ export function takingPart(desk, offer, waitForPlaces) {
       const picture = { media: media.hash, width: media.width, height: media.height, altText: '' }
       if (at === desk.index() && (i === 0 || !pane().picture)) offer(picture)
       else changeDocument(addPane(doc(), at++, { picture }))
-      if (media.width < 640)
-        sentences.push(
-          `This picture is only ${media.width} pixels wide. On a full screen it will look blurred; a width of 640 or more is better.`,
-        )
+      if (media.width < 640) sentences.push(phrase('bench.blurred', { width: media.width }))
     }
     busy('')
-    if (files.length === 0) sentences.push('There is no picture in what was pasted or dropped. Copy a picture or choose a file.')
+    if (files.length === 0) sentences.push(phrase('bench.thereIsNoPictureInWhat'))
     problem(sentences.join(' '))
-    if (at > desk.index()) announce(`${at - desk.index()} further pictures were added, each on a pane of its own.`)
+    if (at > desk.index()) announce(phrase('bench.furtherPictures', { count: at - desk.index() }))
   }
 
   /** Many files at once become many labels; one that fails does not stop the others. @param {File[]} files */
@@ -75,9 +80,13 @@ export function takingPart(desk, offer, waitForPlaces) {
     problem('')
     const [labels, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
     for (const [i, file] of files.entries()) {
-      const { face, sentence } = await uploadFace(file, mostBytes, arriving(`File ${i + 1} of ${files.length} arrives`))
+      const { face, sentence } = await uploadFace(
+        file,
+        mostBytes,
+        arriving(phrase('bench.fileArrives', { number: i + 1, all: files.length })),
+      )
       if (face && face.kind !== 'video') labels.push({ text: wordsOf(file.name), copies: 1, face, ...unread })
-      else failures.push(sentence ?? `${file.name} is a video; a label is words, a picture or a sound.`)
+      else failures.push(sentence ?? phrase('bench.isVideo', { name: file.name }))
     }
     busy('')
     problem(failures.join(' '))
@@ -87,7 +96,7 @@ export function takingPart(desk, offer, waitForPlaces) {
   /** @param {string} row @param {string} name @param {File} file */
   const takeFace = async (row, name, file) => {
     problem('')
-    const arrives = arriving(`${file.name} arrives`)
+    const arrives = arriving(phrase('bench.nameArrives', { name: file.name }))
     const isCaptions = name.endsWith('captions')
     const { face, media, sentence } = /** @type {any} */ (
       isCaptions ? await uploadCaptions(file) : await uploadFace(file, mostBytes, arrives)

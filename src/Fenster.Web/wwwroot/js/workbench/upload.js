@@ -1,5 +1,6 @@
 // Getting pictures, sounds, videos and captions onto the server: chosen, dropped, pasted or recorded.
 
+import { phrase } from '../language.js'
 import { post, upload } from '../http.js'
 
 /** @param {DataTransfer | null} data @returns {File[]} The files of a drop or a paste. */
@@ -10,7 +11,7 @@ export const wordsOf = name =>
   name
     .replace(/\.[^.]+$/, '')
     .replace(/[_-]+/g, ' ')
-    .trim() || 'Picture'
+    .trim() || phrase('bench.picture')
 
 /**
  * @param {File[]} files
@@ -21,18 +22,15 @@ export const wordsOf = name =>
  */
 export async function uploadPicture(files, mostBytes, onProgress, isLabel = false) {
   const file = files.find(f => f.type.startsWith('image/')) ?? files[0]
-  if (!file) return { sentence: 'There is no picture in what was pasted or dropped. Copy a picture or choose a file.' }
-  const name = file.name || 'The picture'
+  if (!file) return { sentence: phrase('bench.thereIsNoPictureInWhat') }
+  const name = file.name || phrase('common.thePicture')
   if (file.size > mostBytes) {
     return {
-      sentence:
-        `${name} has ${Math.ceil(file.size / 1048576)} MB; a picture may have up to ${mostBytes / 1048576} MB. ` +
-        `Save it smaller and try again.`,
+      sentence: phrase('common.tooManyBytes', { name, size: Math.ceil(file.size / 1048576), most: mostBytes / 1048576 }),
     }
   }
   const answer = await upload(isLabel ? '/pictures?label=true' : `/pictures?name=${encodeURIComponent(name)}`, file, onProgress)
-  if (answer.offline)
-    return { sentence: 'The picture could not be sent: there is no connection to the server. Try again when you are online.' }
+  if (answer.offline) return { sentence: phrase('bench.thePictureCouldNotBeSent') }
   return answer.ok ? { media: answer.body } : { sentence: `${name}: ${answer.sentence}` }
 }
 

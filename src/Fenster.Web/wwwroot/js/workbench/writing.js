@@ -1,5 +1,7 @@
 // Instructions with emphasis, colour, size, alignment, lists and formulas. Formats are classes, so that no style stands in the text.
 
+import { phrase } from '../language.js'
+
 /** @type {Promise<any> | null} */
 let loading = null
 
@@ -13,7 +15,7 @@ const editor = () =>
     document.head.append(script)
   }))
 
-const colours = ['honey', 'sky', 'leaf', 'rose', 'lilac']
+const colours = [phrase('bench.honey'), phrase('bench.sky'), phrase('bench.leaf'), phrase('bench.rose'), phrase('bench.lilac')]
 const formats = ['bold', 'italic', 'underline', 'list', 'align', 'size', 'paper', 'direction']
 
 /**
@@ -36,9 +38,9 @@ export async function createWriting(box, html, onChange) {
   const quill = new Quill(box, {
     formats,
     modules: { toolbar: '#writing-tools', history: { delay: 600 } },
-    placeholder: 'Put each label where it belongs.',
+    placeholder: phrase('page.labelsBelong'),
   })
-  quill.root.setAttribute('aria-label', 'What to do')
+  quill.root.setAttribute('aria-label', phrase('bench.whatToDo'))
   quill.root.setAttribute('role', 'textbox')
   quill.root.setAttribute('aria-multiline', 'true')
   quill.root.dir = 'auto'

@@ -1,5 +1,6 @@
 // The picture is pressed with Shift: a free line is drawn, which becomes an outline of few corners.
 
+import { phrase } from '../../language.js'
 import { outlined } from '../regions.js'
 import { idle } from './idle.js'
 
@@ -18,7 +19,7 @@ export function outlining(bench, start) {
       bench.canvas.sketch(null)
       const region = outlined(path)
       if (region) bench.make(start, region)
-      else bench.say('That line encloses nothing, or crosses itself. Draw around the place in one go.')
+      else bench.say(phrase('bench.thatLineEnclosesNothingOrCrosses'))
       return idle(bench)
     },
     cancel() {

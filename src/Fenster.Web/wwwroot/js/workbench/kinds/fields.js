@@ -1,5 +1,6 @@
 // The fields of a row, as data: the page draws them all in the same way.
 
+import { phrase } from '../../language.js'
 import { usual } from '../../usual.js'
 import { asShape, crossesItself, inside, rounded } from '../regions.js'
 
@@ -63,22 +64,22 @@ export function faceFields(name, label, face) {
     face.kind === 'picture'
       ? []
       : [
-          number(`${name}.from`, 'From second', face.from || undefined, { hint: '0' }),
-          number(`${name}.to`, 'To second', face.to, { hint: 'end' }),
+          number(`${name}.from`, phrase('bench.fromSecond'), face.from || undefined, { hint: '0' }),
+          number(`${name}.to`, phrase('bench.toSecond'), face.to, { hint: phrase('bench.end') }),
         ]
   const captions =
     face.kind === 'video'
       ? [
           {
             name: `${name}.captions`,
-            label: face.captions ? 'Captions: change' : 'Captions (WebVTT)',
+            label: face.captions ? phrase('bench.captionsChange') : phrase('bench.captionsWebvtt'),
             type: /** @type {const} */ ('file'),
             value: face.captions ? 'captions' : '',
             media: '',
           },
         ]
       : []
-  return [file, ...clip, ...captions, button(`${name}.remove`, `Take the ${face.kind} away`)]
+  return [file, ...clip, ...captions, button(`${name}.remove`, phrase(`bench.away.${face.kind}`))]
 }
 
 /**
@@ -111,9 +112,9 @@ export function numberIn(value) {
 
 /** @param {TargetPart} target @returns {Field[][]} What every kind of target has. */
 export const commonLines = target => [
-  [text('feedback.right', 'Say when right', target.feedback?.right, { wide: true })],
-  [text('feedback.wrong', 'Say when wrong', target.feedback?.wrong, { wide: true })],
-  [text('explanation', 'Explain the answer', target.explanation, { wide: true })],
+  [text('feedback.right', phrase('bench.sayWhenRight'), target.feedback?.right, { wide: true })],
+  [text('feedback.wrong', phrase('bench.sayWhenWrong'), target.feedback?.wrong, { wide: true })],
+  [text('explanation', phrase('bench.explainTheAnswer'), target.explanation, { wide: true })],
 ]
 
 /** @param {TargetPart} target @param {string} name @param {any} value @returns {TargetPart} */
@@ -131,36 +132,43 @@ export function setCommon(target, name, value) {
 export function regionFields(region, prefix = 'region') {
   /** @param {string} name @param {string} label @param {number} value */
   const field = (name, label, value) => number(`${prefix}.${name}`, label, Math.round(value * 100) / 100)
-  const shape = choice(`${prefix}.shape`, 'Shape', region.kind, { rectangle: 'box', circle: 'circle', ellipse: 'oval', polygon: 'outline' })
+  const shape = choice(`${prefix}.shape`, phrase('bench.shape'), region.kind, {
+    rectangle: phrase('bench.box'),
+    circle: phrase('bench.circle'),
+    ellipse: phrase('bench.oval'),
+    polygon: phrase('bench.outline'),
+  })
   switch (region.kind) {
     case 'circle':
-      return [shape, field('x', 'x', region.centre.x), field('y', 'y', region.centre.y), field('radius', 'Radius', region.radius)]
+      return [
+        shape,
+        field('x', 'x', region.centre.x),
+        field('y', 'y', region.centre.y),
+        field('radius', phrase('bench.radius'), region.radius),
+      ]
     case 'ellipse':
       return [
         shape,
         field('x', 'x', region.centre.x),
         field('y', 'y', region.centre.y),
-        field('radiusX', 'Radius across', region.radiusX),
-        field('radiusY', 'Radius down', region.radiusY),
+        field('radiusX', phrase('bench.radiusAcross'), region.radiusX),
+        field('radiusY', phrase('bench.radiusDown'), region.radiusY),
       ]
     case 'rectangle':
       return [
         shape,
         field('x', 'x', region.x),
         field('y', 'y', region.y),
-        field('width', 'Width', region.width),
-        field('height', 'Height', region.height),
-        field('rotation', 'Turn °', region.rotation ?? 0),
+        field('width', phrase('bench.width'), region.width),
+        field('height', phrase('bench.height'), region.height),
+        field('rotation', phrase('bench.turn'), region.rotation ?? 0),
       ]
     case 'polygon':
       return [
         shape,
-        text(
-          `${prefix}.corners`,
-          'Corners, x y; a double-click on one takes it away',
-          region.vertices.map(({ x, y }) => `${x} ${y}`).join('; '),
-          { wide: true },
-        ),
+        text(`${prefix}.corners`, phrase('bench.cornersXYADoubleClick'), region.vertices.map(({ x, y }) => `${x} ${y}`).join('; '), {
+          wide: true,
+        }),
       ]
   }
 }
@@ -239,7 +247,7 @@ export const unitLines = answer =>
         [
           text(
             'answer.units',
-            'Units, each with how many of the first it is',
+            phrase('bench.unitsEachWithHowManyOf'),
             (answer.units ?? [])
               .map((/** @type {any} */ unit, /** @type {number} */ i) => (i === 0 ? unit.name : `${unit.name} = ${unit.factor}`))
               .join('; '),

@@ -1,10 +1,11 @@
 // Regions that students find by marking them: one, all, or any number of them.
 
+import { phrase } from '../../language.js'
 import { freshId, targetOf, withTarget } from '../pane.js'
 import { commonLines, note, regionFields, setCommon, setTolerance, withRegionField } from './fields.js'
 
 export const hotspots = {
-  word: 'hotspot',
+  word: phrase('bench.hotspot'),
   isPoint: false,
   asks: /** @type {const} */ ('region'),
 
@@ -32,14 +33,14 @@ export const hotspots = {
   /** @param {PartOf<'hotspots'>} target @param {number} part @param {Region} region */
   withShape: (target, part, region) => ({ ...target, spots: target.spots.map((spot, i) => (i === part ? { ...spot, region } : spot)) }),
   /** @param {PartOf<'hotspots'>} target */
-  main: target => ({ text: target.prompt ?? '', placeholder: 'What to mark, such as “Mark every buoy”', name: 'What to mark' }),
+  main: target => ({ text: target.prompt ?? '', placeholder: phrase('bench.whatToMarkSuchAsMark'), name: phrase('bench.whatToMark') }),
   /** @param {PanePart} pane @param {PartOf<'hotspots'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {PartOf<'hotspots'>} target */
   lines: target => [
     ...commonLines(target),
     ...target.spots.map((spot, i) => [
-      ...(target.spots.length > 1 ? [note(`place.${i}`, `Place ${i + 1}`)] : []),
+      ...(target.spots.length > 1 ? [note(`place.${i}`, phrase('bench.place', { number: i + 1 }))] : []),
       ...regionFields(spot.region, `spot.${i}`),
     ]),
   ],

@@ -1,5 +1,6 @@
 // Things to match: a ledger of two columns.
 
+import { phrase } from '../../language.js'
 import { freshId, withTarget } from '../pane.js'
 import { button, choice, commonLines, faceFields, note, setCommon, text, withFace } from './fields.js'
 
@@ -7,7 +8,7 @@ import { button, choice, commonLines, faceFields, note, setCommon, text, withFac
 /** @typedef {import('./fields.js').Field} Field */
 
 export const matching = {
-  word: 'matching',
+  word: phrase('bench.matching'),
   isPoint: false,
   asks: null,
   /** @param {PanePart} pane */
@@ -35,7 +36,11 @@ export const matching = {
   /** @param {PartOf<'matching'>} target */
   withShape: target => target,
   /** @param {PartOf<'matching'>} target */
-  main: target => ({ text: target.prompt ?? '', placeholder: 'What belongs together?', name: 'What is asked of the matching' }),
+  main: target => ({
+    text: target.prompt ?? '',
+    placeholder: phrase('bench.whatBelongsTogether'),
+    name: phrase('bench.whatIsAskedOfTheMatching'),
+  }),
   /** @param {PanePart} pane @param {PartOf<'matching'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {PartOf<'matching'>} target */
@@ -43,10 +48,12 @@ export const matching = {
     const lonely = (/** @type {'left' | 'right'} */ side) => target[side].filter(item => target.pairs.every(pair => pair[side] !== item.id))
     /** @param {'left' | 'right'} side @param {Item} item @param {string} label */
     const field = (side, item, label) =>
-      text(`item.${side}.${item.id}.text`, label, item.text, { hint: item.face ? 'what it shows or says' : 'text' })
+      text(`item.${side}.${item.id}.text`, label, item.text, {
+        hint: item.face ? phrase('bench.whatItShowsOrSays') : phrase('bench.textHint'),
+      })
     /** @param {'left' | 'right'} side @param {Item} item */
     const face = (side, item) =>
-      faceFields(`item.${side}.${item.id}.face`, `${side === 'left' ? 'Left' : 'Right'}: picture or sound`, item.face)
+      faceFields(`item.${side}.${item.id}.face`, phrase(side === 'left' ? 'bench.leftFace' : 'bench.rightFace'), item.face)
     const shown = new Set()
     /**
      * One thing of a pair: its words, and what stands in their place; a thing that stands in an earlier pair is only named.
@@ -56,31 +63,35 @@ export const matching = {
      */
     const thing = (side, id, words) => {
       const item = /** @type {Item} */ (target[side].find(item => item.id === id))
-      if (shown.has(id)) return [note(`again.${side}.${id}`, `“${item.text}” again`)]
+      if (shown.has(id)) return [note(`again.${side}.${id}`, phrase('bench.again', { text: item.text }))]
       shown.add(id)
       return [field(side, item, words), ...face(side, item)]
     }
     const lastOf = new Map(target.pairs.map((pair, i) => [pair.left, i]))
     return [
       ...target.pairs.flatMap((pair, i) => [
-        inColumns(`pair.${i}`, thing('left', pair.left, `Pair ${i + 1}, left`), thing('right', pair.right, `Pair ${i + 1}, right`)),
+        inColumns(
+          `pair.${i}`,
+          thing('left', pair.left, phrase('bench.pairLeft', { number: i + 1 })),
+          thing('right', pair.right, phrase('bench.pairRight', { number: i + 1 })),
+        ),
         [
           ...(lastOf.get(pair.left) === i ? [belongs(target, pair.left)] : []),
-          ...(target.pairs.length > 1 ? [button(`unpair.${pair.left}.${pair.right}`, `Delete pair ${i + 1}`)] : []),
+          ...(target.pairs.length > 1 ? [button(`unpair.${pair.left}.${pair.right}`, phrase('bench.deletePair', { number: i + 1 }))] : []),
         ],
       ]),
       ...lonely('left').flatMap(item => [
-        inColumns(`left.${item.id}`, [field('left', item, 'Left, without partner'), ...face('left', item)], []),
-        [belongs(target, item.id), button(`remove.left.${item.id}`, 'Delete it')],
+        inColumns(`left.${item.id}`, [field('left', item, phrase('bench.leftWithoutPartner')), ...face('left', item)], []),
+        [belongs(target, item.id), button(`remove.left.${item.id}`, phrase('bench.deleteIt'))],
       ]),
       ...lonely('right').flatMap(item => [
-        inColumns(`right.${item.id}`, [], [field('right', item, 'Right, without partner'), ...face('right', item)]),
-        [button(`remove.right.${item.id}`, 'Delete it')],
+        inColumns(`right.${item.id}`, [], [field('right', item, phrase('bench.rightWithoutPartner')), ...face('right', item)]),
+        [button(`remove.right.${item.id}`, phrase('bench.deleteIt'))],
       ]),
       [
-        button('addPair', 'Add a pair'),
-        button('addLeft', 'Add one on the left without partner'),
-        button('addRight', 'Add one on the right without partner'),
+        button('addPair', phrase('bench.addAPair')),
+        button('addLeft', phrase('bench.addOneOnTheLeftWithout')),
+        button('addRight', phrase('bench.addOneOnTheRightWithout')),
       ],
       ...commonLines(target),
     ]
@@ -163,9 +174,16 @@ function belongs(target, left) {
   const has = new Set(target.pairs.filter(pair => pair.left === left).map(pair => pair.right))
   const others = target.right.filter(item => !has.has(item.id) && item.text.trim() !== '')
   const words = target.left.find(item => item.id === left)?.text.trim()
-  return choice(`belongs.${left}`, `${words ? `“${words}”` : 'It'} ${has.size > 0 ? 'also ' : ''}belongs to`, '', {
-    '': 'nothing else',
-    ...Object.fromEntries(others.map(item => [item.id, item.text])),
-    new: 'a new one on the right',
-  })
+  return choice(
+    `belongs.${left}`,
+    words
+      ? phrase(has.size > 0 ? 'bench.wordsAlsoBelong' : 'bench.wordsBelong', { words })
+      : phrase(has.size > 0 ? 'bench.itAlsoBelongs' : 'bench.itBelongs'),
+    '',
+    {
+      '': phrase('bench.nothingElse'),
+      ...Object.fromEntries(others.map(item => [item.id, item.text])),
+      new: phrase('bench.aNewOneOnTheRight'),
+    },
+  )
 }

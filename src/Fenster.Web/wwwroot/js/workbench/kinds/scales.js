@@ -1,12 +1,13 @@
 // Values on a scale: shown by a label's pin or by a mark.
 
+import { phrase } from '../../language.js'
 import { freshId, labelOf, spotRadius, withLabel, withTarget } from '../pane.js'
 import { pointOnScale, tidied, valueOf, valueOnScale, wordsOf } from '../scale.js'
 import { choice, commonLines, setCommon, setTolerance, text } from './fields.js'
 import { labelLines, setLabel } from './zones.js'
 
 export const scalePoint = {
-  word: 'point on the scale',
+  word: phrase('bench.pointOnTheScale'),
   isPoint: true,
   asks: /** @type {const} */ ('point'),
   /** @param {PanePart} pane @param {Point} at */
@@ -36,8 +37,13 @@ export const scalePoint = {
   /** @param {ScalePart} target @param {PanePart} pane */
   main: (target, pane) =>
     target.label
-      ? { text: labelOf(pane, target.label)?.text ?? '', placeholder: 'Type the label', name: 'Label on the scale', label: target.label }
-      : { text: target.prompt ?? '', placeholder: 'What to mark, such as “Mark 6 o’clock”', name: 'What to mark on the scale' },
+      ? {
+          text: labelOf(pane, target.label)?.text ?? '',
+          placeholder: phrase('bench.typeTheLabel'),
+          name: phrase('bench.labelOnTheScale'),
+          label: target.label,
+        }
+      : { text: target.prompt ?? '', placeholder: phrase('bench.whatToMarkSuchAsMark2'), name: phrase('bench.whatToMarkOnTheScale') },
   /** @param {PanePart} pane @param {ScalePart} target @param {string} words */
   rename: (pane, target, words) =>
     target.label ? withLabel(pane, target.label, { text: words }) : withTarget(pane, { ...target, prompt: words }),
@@ -46,10 +52,15 @@ export const scalePoint = {
     const label = target.label ? labelOf(pane, target.label) : undefined
     return [
       [
-        text('x', target.scale.y ? 'Value across' : 'Value', wordsOf(target.scale.x, target.x)),
-        ...(target.scale.y ? [text('y', 'Value up', wordsOf(target.scale.y, target.y ?? 0))] : []),
+        text('x', target.scale.y ? phrase('bench.valueAcross') : 'Value', wordsOf(target.scale.x, target.x)),
+        ...(target.scale.y ? [text('y', phrase('bench.valueUp'), wordsOf(target.scale.y, target.y ?? 0))] : []),
       ],
-      [choice('shown', 'Shown by', target.label ? 'label' : 'mark', { label: 'a label', mark: 'a mark' })],
+      [
+        choice('shown', phrase('bench.shownBy'), target.label ? 'label' : 'mark', {
+          label: phrase('bench.aLabel'),
+          mark: phrase('bench.aMark'),
+        }),
+      ],
       ...(label ? labelLines(label) : []),
       ...commonLines(target),
     ]

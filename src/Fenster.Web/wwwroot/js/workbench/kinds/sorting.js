@@ -1,10 +1,11 @@
 // Regions to sort or collect into.
 
+import { phrase } from '../../language.js'
 import { freshId, withTarget } from '../pane.js'
 import { check, commonLines, numberIn, regionFields, setCommon, withRegionField } from './fields.js'
 
 export const sortRegion = {
-  word: 'sorting region',
+  word: phrase('bench.sortingRegion'),
   isPoint: false,
   asks: /** @type {const} */ ('region'),
   /** @param {PanePart} pane @param {Region} region */
@@ -23,7 +24,11 @@ export const sortRegion = {
   /** @param {PartOf<'sortRegion'>} target @param {number} _ @param {Region} region */
   withShape: (target, _, region) => ({ ...target, region }),
   /** @param {PartOf<'sortRegion'>} target */
-  main: target => ({ text: target.prompt ?? '', placeholder: 'What belongs here, such as “Mammals”', name: 'Name of the region' }),
+  main: target => ({
+    text: target.prompt ?? '',
+    placeholder: phrase('bench.whatBelongsHereSuchAsMammals'),
+    name: phrase('bench.nameOfTheRegion'),
+  }),
   /** @param {PanePart} pane @param {PartOf<'sortRegion'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {PartOf<'sortRegion'>} target @param {PanePart} pane */

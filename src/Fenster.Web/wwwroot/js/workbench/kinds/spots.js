@@ -1,5 +1,6 @@
 // Spots that open a card: question points, info spots, locks.
 
+import { phrase } from '../../language.js'
 import { usual } from '../../usual.js'
 import { freshId, spotRadius, withTarget } from '../pane.js'
 import {
@@ -44,18 +45,20 @@ const placeFields = target => pointFields('at', target.at)
 const withPlace = (target, name, value) => ({ ...target, at: withCoordinate(target.at, name.slice(3), value) })
 
 const questionTypes = {
-  single: 'one of several',
-  multiple: 'any of several',
-  trueFalse: 'true or false',
-  text: 'a short answer',
-  number: 'a number',
+  single: phrase('bench.oneOfSeveral'),
+  multiple: phrase('bench.anyOfSeveral'),
+  trueFalse: phrase('bench.trueOrFalse'),
+  text: phrase('bench.aShortAnswer'),
+  number: phrase('bench.aNumber'),
 }
 
 /** @param {any} question */
 function typeOf(question) {
   if (question.kind === 'typed') return question.answer.kind
   if (question.multiple) return 'multiple'
-  return question.options.length === 2 && question.options[0].text === 'True' && question.options[1].text === 'False'
+  return question.options.length === 2 &&
+    question.options[0].text === phrase('bench.true') &&
+    question.options[1].text === phrase('bench.false')
     ? 'trueFalse'
     : 'single'
 }
@@ -64,20 +67,24 @@ function typeOf(question) {
 function ofType(question, type) {
   const words = { text: question.text }
   if (type === 'text' || type === 'number')
-    return { kind: 'typed', ...words, answer: answerAs(question.answer ?? { kind: 'text', spellings: [{ text: 'answer' }] }, type) }
+    return {
+      kind: 'typed',
+      ...words,
+      answer: answerAs(question.answer ?? { kind: 'text', spellings: [{ text: phrase('bench.answer') }] }, type),
+    }
   if (type === 'trueFalse')
     return {
       kind: 'choice',
       ...words,
       multiple: false,
       options: [
-        { id: 'o1', text: 'True', isRight: true },
-        { id: 'o2', text: 'False', isRight: false },
+        { id: 'o1', text: phrase('bench.true'), isRight: true },
+        { id: 'o2', text: phrase('bench.false'), isRight: false },
       ],
     }
   const options = question.options ?? [
-    { id: 'o1', text: 'First', isRight: true },
-    { id: 'o2', text: 'Second', isRight: false },
+    { id: 'o1', text: phrase('bench.first'), isRight: true },
+    { id: 'o2', text: phrase('bench.second'), isRight: false },
   ]
   const first = options.findIndex((/** @type {any} */ option) => option.isRight)
   return {
@@ -93,12 +100,12 @@ function ofType(question, type) {
 
 export const questionPoint = {
   ...point,
-  word: 'question point',
+  word: phrase('bench.questionPoint'),
   sign: '?',
   /** @param {PanePart} pane @param {Point} at */
   make: (pane, at) => added(pane, { kind: 'questionPoint', id: freshId(pane, 'question'), at, question: ofType({ text: '' }, 'single') }),
   /** @param {QuestionPart} target */
-  main: target => ({ text: target.question.text, placeholder: 'Type the question', name: 'Question' }),
+  main: target => ({ text: target.question.text, placeholder: phrase('bench.typeTheQuestion'), name: phrase('bench.question') }),
   /** @param {PanePart} pane @param {QuestionPart} target @param {string} words */
   rename: (pane, target, words) => withTarget(pane, { ...target, question: { ...target.question, text: words } }),
   /** @param {QuestionPart} target */
@@ -110,7 +117,7 @@ export const questionPoint = {
             [
               text(
                 'answers',
-                question.answer.kind === 'number' ? 'Number' : 'Accepted answers; several; spellings',
+                question.answer.kind === 'number' ? phrase('bench.number') : phrase('bench.acceptedAnswersSeveralSpellings'),
                 answerText(question.answer),
                 { wide: true },
               ),
@@ -120,15 +127,22 @@ export const questionPoint = {
         : [
             ...question.options.flatMap((/** @type {any} */ option, /** @type {number} */ i) => [
               [
-                check(`option.${option.id}.isRight`, 'Right', option.isRight),
-                text(`option.${option.id}.text`, `Option ${i + 1}`, option.text),
-                ...(question.options.length > 2 ? [button(`option.${option.id}.remove`, 'Delete')] : []),
+                check(`option.${option.id}.isRight`, phrase('result.right'), option.isRight),
+                text(`option.${option.id}.text`, phrase('bench.option', { number: i + 1 }), option.text),
+                ...(question.options.length > 2 ? [button(`option.${option.id}.remove`, phrase('common.delete'))] : []),
               ],
-              ...(option.isRight ? [] : [[text(`option.${option.id}.feedback`, 'Say to who picks it', option.feedback, { wide: true })]]),
+              ...(option.isRight
+                ? []
+                : [[text(`option.${option.id}.feedback`, phrase('bench.sayToWhoPicksIt'), option.feedback, { wide: true })]]),
             ]),
-            [button('addOption', 'Add an option')],
+            [button('addOption', phrase('bench.addAnOption'))],
           ]
-    return [[choice('type', 'Answer', typeOf(question), questionTypes)], ...answers, ...commonLines(target), placeFields(target)]
+    return [
+      [choice('type', phrase('bench.answer2'), typeOf(question), questionTypes)],
+      ...answers,
+      ...commonLines(target),
+      placeFields(target),
+    ]
   },
   /** @param {PanePart} pane @param {QuestionPart} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
@@ -142,7 +156,10 @@ export const questionPoint = {
       const most = Math.max(0, ...question.options.map((/** @type {any} */ option) => Number(/\d+$/.exec(option.id)?.[0] ?? 0)))
       return asked({
         ...question,
-        options: [...question.options, { id: `o${most + 1}`, text: `Option ${question.options.length + 1}`, isRight: false }],
+        options: [
+          ...question.options,
+          { id: `o${most + 1}`, text: phrase('bench.option', { number: question.options.length + 1 }), isRight: false },
+        ],
       })
     }
     if (name.startsWith('option.')) return asked({ ...question, options: optionsWith(question, name.split('.'), value) })
@@ -172,30 +189,30 @@ function optionsWith(question, [, id, what], value) {
 
 export const infoSpot = {
   ...point,
-  word: 'info spot',
+  word: phrase('bench.infoSpot'),
   sign: 'i',
   isRinged: true,
   /** @param {PanePart} pane @param {Point} at */
   make: (pane, at) => added(pane, { kind: 'infoSpot', id: freshId(pane, 'info'), prompt: '', at, text: '' }),
   /** @param {PartOf<'infoSpot'>} target */
-  main: target => ({ text: target.prompt ?? '', placeholder: 'Title of the card', name: 'Title of the card' }),
+  main: target => ({ text: target.prompt ?? '', placeholder: phrase('bench.titleOfTheCard'), name: phrase('bench.titleOfTheCard') }),
   /** @param {PanePart} pane @param {PartOf<'infoSpot'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {PartOf<'infoSpot'>} target */
   lines: target => [
-    [area('text', 'What it tells', target.text)],
-    faceFields('face', 'Picture, sound or video', target.face),
-    [text('link', 'Link', target.link, { hint: 'https://', wide: true })],
+    [area('text', phrase('bench.whatItTells'), target.text)],
+    faceFields('face', phrase('bench.pictureSoundOrVideo'), target.face),
+    [text('link', phrase('bench.link'), target.link, { hint: 'https://', wide: true })],
     [
-      choice('shows', 'It shows', target.shows ?? 'onClick', {
-        onClick: 'on a click',
-        onHover: 'under the pointer, or on a click',
-        covering: 'over the whole picture',
+      choice('shows', phrase('bench.itShows'), target.shows ?? 'onClick', {
+        onClick: phrase('bench.onAClick'),
+        onHover: phrase('bench.underThePointerOrOnA'),
+        covering: phrase('bench.overTheWholePicture'),
       }),
     ],
     [
-      check('concealed', 'Concealed until found', target.concealed ?? false),
-      ...(target.concealed ? [number('reach', 'Found within (pu)', target.reach ?? 40)] : []),
+      check('concealed', phrase('bench.concealedUntilFound'), target.concealed ?? false),
+      ...(target.concealed ? [number('reach', phrase('bench.foundWithinPu'), target.reach ?? 40)] : []),
     ],
     placeFields(target),
   ],
@@ -220,7 +237,7 @@ function linkOf(words) {
 
 export const lock = {
   ...point,
-  word: 'lock',
+  word: phrase('bench.lock'),
   isList: true,
   /** @param {PanePart} pane @param {Point} at */
   make: (pane, at) =>
@@ -238,13 +255,17 @@ export const lock = {
       scored: false,
     }),
   /** @param {PartOf<'lock'>} target */
-  main: target => ({ text: answerText(target.code), placeholder: 'The code; other; spellings', name: 'Code of the lock' }),
+  main: target => ({
+    text: answerText(target.code),
+    placeholder: phrase('bench.theCodeOtherSpellings'),
+    name: phrase('bench.codeOfTheLock'),
+  }),
   /** @param {PanePart} pane @param {PartOf<'lock'>} target @param {string} line */
   rename: (pane, target, line) => withTarget(pane, { ...target, code: withAnswerText(target.code, line) }),
   /** @param {PartOf<'lock'>} target @param {PanePart} pane */
   lines: (target, pane) => [
-    [text('prompt', 'What is read before it opens', target.prompt, { hint: 'Which code opens it?', wide: true })],
-    [area('inside', 'What is read once it is open', target.inside)],
+    [text('prompt', phrase('bench.whatIsReadBeforeItOpens'), target.prompt, { hint: phrase('bench.whichCodeOpensIt'), wide: true })],
+    [area('inside', phrase('bench.whatIsReadOnceItIs'), target.inside)],
     ...openable(pane, target).map(other => [
       check(`opens.${other.id}`, `Opens: ${nameOf(other)}`, (target.opens ?? []).includes(other.id)),
     ]),

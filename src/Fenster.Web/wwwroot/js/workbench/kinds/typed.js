@@ -1,5 +1,6 @@
 // Answer boxes and open notes: what is typed onto the picture.
 
+import { phrase } from '../../language.js'
 import { usual } from '../../usual.js'
 import { freshId, withTarget } from '../pane.js'
 import {
@@ -22,7 +23,7 @@ const withRegion = (pane, target, name, value) =>
   withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
 
 export const answerBox = {
-  word: 'answer box',
+  word: phrase('bench.answerBox'),
   isList: true,
   isPoint: false,
   asks: /** @type {const} */ ('region'),
@@ -35,7 +36,7 @@ export const answerBox = {
       region,
       answer: {
         kind: 'text',
-        spellings: [{ text: 'answer' }],
+        spellings: [{ text: phrase('bench.answer') }],
         rules: usual.spelling,
       },
     }
@@ -48,16 +49,21 @@ export const answerBox = {
   /** @param {BoxPart} target */
   main: target => ({
     text: answerText(target.answer),
-    placeholder: 'Accepted answers; several; spellings',
-    name: 'Accepted answers, separated by semicolons',
+    placeholder: phrase('bench.acceptedAnswersSeveralSpellings'),
+    name: phrase('bench.acceptedAnswersSeparatedBySemicolons'),
   }),
   /** @param {PanePart} pane @param {BoxPart} target @param {string} line */
   rename: (pane, target, line) => withTarget(pane, { ...target, answer: withAnswerText(target.answer, line) }),
   /** @param {BoxPart} target */
   lines: target => [
-    [choice('answerKind', 'Students type', target.answer.kind, { text: 'words', number: 'a number' })],
+    [
+      choice('answerKind', phrase('bench.studentsType'), target.answer.kind, {
+        text: phrase('bench.words'),
+        number: phrase('bench.aNumber'),
+      }),
+    ],
     ...unitLines(target.answer),
-    [text('prompt', 'What is asked, for students who can’t see the place', target.prompt, { wide: true })],
+    [text('prompt', phrase('bench.whatIsAskedForStudentsWho'), target.prompt, { wide: true })],
     ...commonLines(target),
     regionFields(target.region),
   ],
@@ -71,7 +77,7 @@ export const answerBox = {
 }
 
 export const openNote = {
-  word: 'open note',
+  word: phrase('bench.openNote'),
   isPoint: false,
   asks: /** @type {const} */ ('region'),
   /** @param {PanePart} pane @param {Region} region */
@@ -84,7 +90,7 @@ export const openNote = {
   /** @param {PartOf<'openNote'>} target @param {number} _ @param {Region} region */
   withShape: (target, _, region) => ({ ...target, region }),
   /** @param {PartOf<'openNote'>} target */
-  main: target => ({ text: target.prompt ?? '', placeholder: 'What to write about', name: 'What to write about' }),
+  main: target => ({ text: target.prompt ?? '', placeholder: phrase('bench.whatToWriteAbout'), name: phrase('bench.whatToWriteAbout') }),
   /** @param {PanePart} pane @param {PartOf<'openNote'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {PartOf<'openNote'>} target */

@@ -1,5 +1,6 @@
 // Drop zones, seen by students or hidden from them.
 
+import { phrase } from '../../language.js'
 import { usual } from '../../usual.js'
 import { freshId, labelOf, withLabel, withTarget } from '../pane.js'
 import { measuresOf } from '../regions.js'
@@ -24,7 +25,7 @@ import {
 
 /** @param {'dropZone' | 'hiddenZone'} kind */
 const zone = kind => ({
-  word: kind === 'dropZone' ? 'drop zone' : 'hidden zone',
+  word: kind === 'dropZone' ? phrase('bench.dropZone') : phrase('bench.hiddenZone'),
   isPoint: false,
   asks: /** @type {const} */ ('region'),
 
@@ -47,8 +48,8 @@ const zone = kind => ({
   /** @param {ZonePart} target @param {PanePart} pane */
   main: (target, pane) => ({
     text: labelOf(pane, target.accepts[0]?.label)?.text ?? '',
-    placeholder: 'Type the label',
-    name: 'Label of zone',
+    placeholder: phrase('bench.typeTheLabel'),
+    name: phrase('bench.labelOfZone'),
     label: target.accepts[0]?.label,
   }),
   /** @param {PanePart} pane @param {ZonePart} target @param {string} words */
@@ -64,21 +65,26 @@ const zone = kind => ({
     const others = pane.labels.filter(other => other.text.trim() && !target.accepts.some(accepted => accepted.label === other.id))
     const groups = [...new Set(pane.targets.flatMap(other => ('group' in other && other.group ? [other.group] : [])))]
     return [
-      [choice('kind', 'Students', target.kind, { dropZone: 'see the zone', hiddenZone: 'find the place' })],
+      [
+        choice('kind', phrase('bench.students'), target.kind, {
+          dropZone: phrase('bench.seeTheZone'),
+          hiddenZone: phrase('bench.findThePlace'),
+        }),
+      ],
       ...target.accepts.flatMap((accepted, i) =>
         i === 0
           ? []
           : [
               [
-                note(`also.${accepted.label}`, `Also takes “${labelOf(pane, accepted.label)?.text ?? ''}”`),
-                button(`drop.${accepted.label}`, 'No more'),
+                note(`also.${accepted.label}`, phrase('bench.alsoTakes', { label: labelOf(pane, accepted.label)?.text ?? '' })),
+                button(`drop.${accepted.label}`, phrase('bench.noMore')),
               ],
             ],
       ),
       ...(others.length > 0
         ? [
             [
-              choice('accept', 'Also accept', '', {
+              choice('accept', phrase('bench.alsoAccept'), '', {
                 '': 'another label…',
                 ...Object.fromEntries(others.map(other => [other.id, other.text])),
               }),
@@ -86,19 +92,17 @@ const zone = kind => ({
           ]
         : []),
       ...(target.kind === 'dropZone'
-        ? [[check('leader', 'A line joins it to a spot in the picture', Boolean(target.leader)), ...pointFields('leader', target.leader)]]
+        ? [[check('leader', phrase('bench.aLineJoinsItToA'), Boolean(target.leader)), ...pointFields('leader', target.leader)]]
         : []),
       [
-        text('group', 'Interchangeable with zones of group', target.group ?? '', {
-          hint: groups[0] ? `such as ${groups[0]}` : 'none',
+        text('group', phrase('bench.interchangeableWithZonesOfGroup'), target.group ?? '', {
+          hint: groups[0] ? phrase('bench.suchAs', { group: groups[0] }) : phrase('bench.none'),
           wide: true,
         }),
       ],
       ...(label ? labelLines(label) : []),
       ...commonLines(target),
-      ...(target.kind === 'dropZone'
-        ? [[text('prompt', 'Name of the place, for students who can’t see it', target.prompt, { wide: true })]]
-        : []),
+      ...(target.kind === 'dropZone' ? [[text('prompt', phrase('bench.nameOfThePlaceForStudents'), target.prompt, { wide: true })]] : []),
       regionFields(target.region),
     ]
   },
@@ -152,52 +156,59 @@ function changed(pane, target, name, value) {
   }
 }
 
-const colours = { paper: 'paper', honey: 'honey', sky: 'sky', leaf: 'leaf', rose: 'rose', lilac: 'lilac' }
+const colours = {
+  paper: phrase('bench.paper'),
+  honey: phrase('bench.honey'),
+  sky: phrase('bench.sky'),
+  leaf: phrase('bench.leaf'),
+  rose: phrase('bench.rose'),
+  lilac: phrase('bench.lilac'),
+}
 
 /** @param {LabelPart} label @returns {import('./fields.js').Field[][]} What a label has, beside its words. */
 export const labelLines = label => [
   [
-    choice('label.copies', 'Can be used', label.copies === null ? 'any' : String(Math.min(label.copies ?? 1, 12)), {
-      ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [String(i + 1), i === 0 ? 'once' : `${i + 1} times`])),
-      any: 'without limit',
+    choice('label.copies', phrase('bench.canBeUsed'), label.copies === null ? 'any' : String(Math.min(label.copies ?? 1, 12)), {
+      ...Object.fromEntries(Array.from({ length: 12 }, (_, i) => [String(i + 1), phrase('bench.howOften', { count: i + 1 })])),
+      any: phrase('bench.withoutLimit'),
     }),
-    choice('label.colour', 'Paper', label.colour ?? 'paper', colours),
-    number('label.value', 'Value for totals', label.value, { hint: 'none' }),
+    choice('label.colour', phrase('common.paper'), label.colour ?? 'paper', colours),
+    number('label.value', phrase('bench.valueForTotals'), label.value, { hint: phrase('bench.none') }),
   ],
   [
-    check('label.start', 'Lies on the picture at first', label.start !== null && label.start !== undefined),
+    check('label.start', phrase('bench.liesOnThePictureAtFirst'), label.start !== null && label.start !== undefined),
     ...pointFields('label.start', label.start),
-    ...(label.face?.kind === 'picture' ? [choice('label.tip', 'Pin tip', tipOf(label), tips)] : []),
+    ...(label.face?.kind === 'picture' ? [choice('label.tip', phrase('bench.pinTip'), tipOf(label), tips)] : []),
   ],
-  faceFields('label.face', 'Picture or sound in place of words', label.face),
+  faceFields('label.face', phrase('bench.pictureOrSoundInPlaceOf'), label.face),
   ...(label.face
     ? [
         [
           choice(
             'label.description',
-            'Its description is',
+            phrase('bench.itsDescriptionIs'),
             label.description ?? (label.face.kind === 'picture' ? 'students' : 'teachers'),
             describedFor,
           ),
         ],
       ]
     : []),
-  [text('label.feedback', 'Say when this label is put where it is wrong', label.feedback, { wide: true })],
+  [text('label.feedback', phrase('bench.sayWhenThisLabelIsPut'), label.feedback, { wide: true })],
 ]
 
-const describedFor = { teachers: 'for you alone until the key shows', students: 'for students too' }
+const describedFor = { teachers: phrase('bench.forYouAloneUntilTheKey'), students: phrase('bench.forStudentsToo') }
 
 const tips = {
-  '': 'a ring on a line',
-  '0,0': 'upper left corner',
-  '0.5,0': 'upper edge',
-  '1,0': 'upper right corner',
-  '0,0.5': 'left edge',
-  '0.5,0.5': 'its middle',
-  '1,0.5': 'right edge',
-  '0,1': 'lower left corner',
-  '0.5,1': 'lower edge',
-  '1,1': 'lower right corner',
+  '': phrase('bench.aRingOnALine'),
+  '0,0': phrase('bench.upperLeftCorner'),
+  '0.5,0': phrase('bench.upperEdge'),
+  '1,0': phrase('bench.upperRightCorner'),
+  '0,0.5': phrase('bench.leftEdge'),
+  '0.5,0.5': phrase('bench.itsMiddle'),
+  '1,0.5': phrase('bench.rightEdge'),
+  '0,1': phrase('bench.lowerLeftCorner'),
+  '0.5,1': phrase('bench.lowerEdge'),
+  '1,1': phrase('bench.lowerRightCorner'),
 }
 
 /** @param {LabelPart} label */

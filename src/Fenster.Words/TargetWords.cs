@@ -1,22 +1,24 @@
 using System.Globalization;
+using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using Lock = Fenster.Core.Model.Lock;
 
-namespace Fenster.Core.Insight;
+namespace Fenster.Words;
 
 /// <summary>A target in words, for a teacher: what it is called, what is right there, and what a student did.</summary>
 /// <param name="Key">Empty when nothing is right or wrong there.</param>
 /// <param name="Given">Empty when the student did nothing there.</param>
 public sealed record TargetWords(string Name, string Key, string Given)
 {
-    public static TargetWords Of(Pane pane, Target target, Response response)
+    /// <param name="language">Of whoever reads them.</param>
+    public static TargetWords Of(Language language, Pane pane, Target target, Response response)
     {
-        var words = target.Match(new Words(pane, response));
+        var words = target.Match(new Cases(language, pane, response));
         return target.Prompt == "" ? words : words with { Name = target.Prompt };
     }
 
-    private sealed class Words(Pane pane, Response response) : ITargetCases<TargetWords>
+    private sealed class Cases(Language language, Pane pane, Response response) : ITargetCases<TargetWords>
     {
         private readonly Dictionary<string, string> texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
 
@@ -29,18 +31,20 @@ public sealed record TargetWords(string Name, string Key, string Given)
 
         private TargetWords OfZone(Zone zone, IEnumerable<string> given)
         {
-            var key = string.Join(" or ", zone.Accepts.Select(accepted => texts[accepted.Label]));
+            var key = Or(zone.Accepts.Select(accepted => texts[accepted.Label]));
             return new(key, key, Labels(given));
         }
 
         public TargetWords Of(Hotspots hotspots) =>
             new(
-                "Hotspots",
-                hotspots.Needed == hotspots.Spots.Length ? $"all {hotspots.Needed}" : $"{hotspots.Needed} of {hotspots.Spots.Length}",
+                language.Say("kind.hotspots"),
+                hotspots.Needed == hotspots.Spots.Length
+                    ? language.Say("kind.all", ("number", hotspots.Needed))
+                    : language.Say("results.outOf", ("part", hotspots.Needed), ("whole", hotspots.Spots.Length)),
                 Marks(response.Marks.GetValueOrDefault(hotspots.Id, []).Length)
             );
 
-        public TargetWords Of(AnswerBox box) => new("Answer box", Answer(box.Answer), Text(box));
+        public TargetWords Of(AnswerBox box) => new(language.Say("kind.answerBox"), Answer(box.Answer), Text(box));
 
         public TargetWords Of(QuestionPoint point) =>
             point.Question is ChoiceQuestion choice
@@ -52,52 +56,58 @@ public sealed record TargetWords(string Name, string Key, string Given)
                 : new(point.Question.Text, Answer(((TypedQuestion)point.Question).Answer), Text(point));
 
         public TargetWords Of(Lock @lock) =>
-            new("Lock", @lock.Code.Best, string.Join(", ", response.Codes.GetValueOrDefault(@lock.Id, [])));
+            new(language.Say("kind.lock"), @lock.Code.Best, language.Listed(response.Codes.GetValueOrDefault(@lock.Id, [])));
 
-        public TargetWords Of(OpenNote note) => new("Open note", "", Text(note));
+        public TargetWords Of(OpenNote note) => new(language.Say("kind.openNote"), "", Text(note));
 
         public TargetWords Of(ScalePoint point)
         {
-            var at = Checking.ScaleCheck.PointOf(point, response);
+            var at = ScaleCheck.PointOf(point, response);
             var read = at is { } found ? point.Scale.ValueAt(found) : default;
             return new(
-                point.Label is { } label ? texts[label] : "Scale",
+                point.Label is { } label ? texts[label] : language.Say("kind.scale"),
                 Value(point.Scale, point.X, point.Y),
                 at is null ? "" : Value(point.Scale, read.X, read.Y)
             );
         }
 
         public TargetWords Of(Matching matching) =>
-            new("Matching", matching.InWords(matching.Pairs), matching.InWords(response.Links.GetValueOrDefault(matching.Id, [])));
+            new(
+                language.Say("kind.matching"),
+                matching.InWords(matching.Pairs),
+                matching.InWords(response.Links.GetValueOrDefault(matching.Id, []))
+            );
 
         public TargetWords Of(SortRegion region) =>
             new(
-                "Region",
-                string.Join(" of ", new[] { region.Want.Amount, Labels(region.NamedLabels) }.Where(words => words != "")),
+                language.Say("kind.sortRegion"),
+                Amount(region.Want.Amount, Labels(region.NamedLabels)),
                 Labels(response.Pins.Where(pin => region.Region.Contains(pin.At)).Select(pin => pin.Label))
             );
 
-        public TargetWords Of(InfoSpot spot) => new("Info spot", "", response.Opened.Contains(spot.Id) ? "opened" : "");
+        public TargetWords Of(InfoSpot spot) =>
+            new(language.Say("kind.infoSpot"), "", response.Opened.Contains(spot.Id) ? language.Say("kind.opened") : "");
 
-        private string Labels(IEnumerable<string> ids) => string.Join(", ", ids.Select(id => texts.GetValueOrDefault(id, id)));
+        private string Labels(IEnumerable<string> ids) => language.Listed(ids.Select(id => texts.GetValueOrDefault(id, id)));
+
+        private string Amount(Said? amount, string labels) =>
+            amount is null ? labels
+            : labels == "" ? language.Say(amount)
+            : language.Say("kind.amountOf", ("amount", amount), ("labels", labels));
 
         private string Text(Target target) => response.Texts.GetValueOrDefault(target.Id, "");
 
-        private static string Options(ChoiceQuestion choice, IEnumerable<string> ids) =>
-            string.Join(", ", choice.Options.Where(option => ids.Contains(option.Id)).Select(option => option.Text));
+        private string Options(ChoiceQuestion choice, IEnumerable<string> ids) =>
+            language.Listed(choice.Options.Where(option => ids.Contains(option.Id)).Select(option => option.Text));
 
-        private static string Marks(int count) =>
-            count switch
-            {
-                0 => "",
-                1 => "1 mark",
-                _ => $"{count} marks",
-            };
+        private string Marks(int count) => count == 0 ? "" : language.Say("kind.marks", ("count", count));
 
-        private static string Answer(TypedAnswer answer) =>
+        private string Or(IEnumerable<string> texts) => language.ListedWithOr([.. texts]);
+
+        private string Answer(TypedAnswer answer) =>
             answer switch
             {
-                TypedText text => string.Join(" or ", text.Spellings.Select(spelling => spelling.Text)),
+                TypedText text => Or(text.Spellings.Select(spelling => spelling.Text)),
                 TypedNumber number => number.Units.IsEmpty ? $"{number.Value}" : $"{number.Value} {number.Units[0].Name}",
                 _ => throw new ArgumentOutOfRangeException(nameof(answer), answer, "This kind of answer is not known."),
             };
