@@ -38,6 +38,14 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Click(".row-line:nth-of-type(2) .row-kind button");
         browser.See(".row-details");
         Shoot(browser, "workbench-scale");
+        browser.Go("/activities/3");
+        browser.Until(() => browser.Count(".match-bench .ribbon") == 4, "the pairs");
+        Shoot(browser, "workbench-matching");
+        browser.Reads("de");
+        browser.Go("/activities/2");
+        browser.SeeText(".rules", "Richtig und falsch");
+        Shoot(browser, "workbench-german");
+        browser.Reads("");
         browser.Go("/activities/9/try");
         browser.Click("#screen-tablet + label");
         browser.Click("#play-key");

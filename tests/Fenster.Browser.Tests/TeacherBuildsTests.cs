@@ -353,4 +353,25 @@ public sealed class TeacherBuildsTests(Demo demo)
         WaitForSave(browser);
         Assert.Equal(0, browser.Count(".dropping"));
     }
+
+    [Fact]
+    public void A_file_that_is_dropped_anywhere_on_the_list_is_taken_in_at_once()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        browser.Script<object?>(
+            """
+            const request = new XMLHttpRequest()
+            request.open('GET', '/activities/2/bundle', false)
+            request.overrideMimeType('text/plain; charset=x-user-defined')
+            request.send()
+            const bytes = Uint8Array.from(request.responseText, c => c.charCodeAt(0) & 255)
+            const data = new DataTransfer()
+            data.items.add(new File([bytes], 'dinghy.zip', { type: 'application/zip' }))
+            document.querySelector('.cards').dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true, cancelable: true }))
+            """
+        );
+        browser.Until(() => browser.Path.StartsWith("/activities/", StringComparison.Ordinal), "the workbench of what was taken in");
+        browser.Until(() => browser.Count(".row-line") == 12, "its twelve rows");
+    }
 }

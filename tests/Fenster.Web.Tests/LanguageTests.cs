@@ -5,7 +5,8 @@ using Fenster.Testing;
 namespace Fenster.Web.Tests;
 
 /// <summary>Whose language a page speaks, and whose clock it tells.</summary>
-public sealed class LanguageTests(RunningFenster server) : IClassFixture<RunningFenster>
+[Collection(nameof(Server))]
+public sealed class LanguageTests(Server server)
 {
     private static string In(string language)
     {
@@ -29,9 +30,9 @@ public sealed class LanguageTests(RunningFenster server) : IClassFixture<Running
     [InlineData("la", "Hand in", "Each zone is worth 1 point, 3 points in all.")]
     public async Task Students_read_the_activitys_language_whatever_their_browser_asks_for(string language, string handIn, string rule)
     {
-        using var teacher = await new Visitor(server.Address).SignIn();
+        using var teacher = await server.Visitor().SignIn();
         var (_, code) = await teacher.Publish(In(language));
-        using var student = await Reading(new Visitor(server.Address), "en");
+        using var student = await Reading(server.Visitor(), "en");
         Assert.Contains(rule, WebUtility.HtmlDecode(await student.Text($"/join/{code}")));
         await student.Join(code, "Ada");
         var page = WebUtility.HtmlDecode(await student.Text($"/do/{code}"));
@@ -44,9 +45,9 @@ public sealed class LanguageTests(RunningFenster server) : IClassFixture<Running
     [Fact]
     public async Task A_move_that_is_refused_is_told_in_the_activitys_language()
     {
-        using var teacher = await new Visitor(server.Address).SignIn();
+        using var teacher = await server.Visitor().SignIn();
         var (_, code) = await teacher.Publish(In("de"));
-        using var student = new Visitor(server.Address);
+        using var student = server.Visitor();
         await student.Join(code, "Ada");
         var answer = JsonNode.Parse(await (await student.Move(code, "k1", "nowhere", "z1")).Content.ReadAsStringAsync())!;
         Assert.Equal("Dieses Etikett gehört nicht zu diesem Bild.", answer["refused"]![0]!["sentence"]!.GetValue<string>());
@@ -55,7 +56,7 @@ public sealed class LanguageTests(RunningFenster server) : IClassFixture<Running
     [Fact]
     public async Task A_teacher_reads_the_browsers_language_until_another_is_chosen_and_English_where_there_is_none()
     {
-        using var teacher = await Reading(await new Visitor(server.Address).SignIn(), "de-AT, en;q=0.5");
+        using var teacher = await Reading(await server.Visitor().SignIn(), "de-AT, en;q=0.5");
         Assert.Contains("<h1>Aufgaben</h1>", await teacher.Text("/activities"));
         teacher.Reads("fr");
         Assert.Contains("<h1>Activities</h1>", await teacher.Text("/activities"));
@@ -79,7 +80,7 @@ public sealed class LanguageTests(RunningFenster server) : IClassFixture<Running
     [Fact]
     public async Task Times_are_told_by_the_clock_where_the_browser_is_and_named_where_that_is_not_known()
     {
-        using var teacher = await new Visitor(server.Address).SignIn();
+        using var teacher = await server.Visitor().SignIn();
         Assert.Contains(" UTC", await teacher.Text("/activities/1/results"));
         teacher.Keeps("fenster-zone", "Pacific/Kiritimati");
         Assert.DoesNotContain(" UTC", await teacher.Text("/activities/1/results"));
@@ -90,13 +91,13 @@ public sealed class LanguageTests(RunningFenster server) : IClassFixture<Running
     [Fact]
     public async Task Who_has_no_activity_yet_is_spoken_to_in_the_browsers_language()
     {
-        using var nobody = await Reading(new Visitor(server.Address), "es");
+        using var nobody = await Reading(server.Visitor(), "es");
         Assert.Contains("¿Qué actividad?", WebUtility.HtmlDecode(await nobody.Text("/")));
         Assert.Contains("No hay ninguna actividad con el código NADA", WebUtility.HtmlDecode(await nobody.Text("/join/nada")));
         Assert.Contains("Aquí no hay nada", WebUtility.HtmlDecode(await nobody.Text("/nowhere")));
         // What teachers read there is in a language that teachers' pages have.
         Assert.Contains("<h1>Sign in</h1>", await nobody.Text("/sign-in"));
-        using var german = await Reading(new Visitor(server.Address), "de");
+        using var german = await Reading(server.Visitor(), "de");
         Assert.Contains("<h1>Anmelden</h1>", await german.Text("/sign-in"));
     }
 }

@@ -81,10 +81,10 @@ public sealed partial class LanguagesTests
 
     /// <summary>What the scripts of a page say, their page tells them: whole sections, or single sentences.</summary>
     [Theory]
-    [InlineData("workbench", "bench common share.check share.reveal")]
+    [InlineData("workbench", "bench common share.check share.reveal matching")]
     [InlineData("room", "room common frame.page")]
     [InlineData("trial", "trial")]
-    [InlineData("share", "share")]
+    [InlineData("share", "share.copied share.pressCtrlC")]
     [InlineData("results", "")]
     [InlineData("scene", "")]
     [InlineData("student", "cards matching refused.settled")]

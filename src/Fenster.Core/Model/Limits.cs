@@ -15,6 +15,9 @@ public static class Limits
     public const int MostCopies = 10_000;
     public const int MostCapacity = 10_000;
 
+    /// <summary>Things on one side of a matching: more than anybody matches, and few enough to be drawn.</summary>
+    public const int MostMatched = 500;
+
     /// <summary>Regions to sort into on one pane.</summary>
     public const int MostSortRegions = 200;
 

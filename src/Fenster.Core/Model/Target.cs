@@ -327,6 +327,8 @@ public sealed record Matching : Target
         {
             if (Pairs.IsEmpty)
                 yield return "has no pair";
+            if (Left.Length > Limits.MostMatched || Right.Length > Limits.MostMatched)
+                yield return $"has more than {Limits.MostMatched} things on one side";
             if (Left.Concat(Right).DistinctBy(item => item.Id).Count() < Left.Length + Right.Length)
                 yield return "has two things of the same id";
             foreach (var fault in Left.Concat(Right).Select(item => item.Face?.Fault).OfType<string>())

@@ -37,7 +37,7 @@ public sealed partial class ContractTests
                 ("tolerance", Usual.Tolerance)
             )}
 
-            export const limits = {Script(("longestText", Limits.LongestText), ("longestAnswer", Limits.LongestAnswer), ("mostLabels", Soundness.MostLabels))}
+            export const limits = {Script(("longestText", Limits.LongestText), ("longestAnswer", Limits.LongestAnswer), ("mostLabels", Soundness.MostLabels), ("mostMatched", Limits.MostMatched))}
 
             /** In CSS pixels. */
             export const thresholds = {Script(

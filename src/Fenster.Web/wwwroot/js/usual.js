@@ -10,6 +10,7 @@ export const limits = {
   longestText: 10000,
   longestAnswer: 1000,
   mostLabels: 2000,
+  mostMatched: 500,
 }
 
 /** In CSS pixels. */

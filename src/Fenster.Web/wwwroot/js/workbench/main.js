@@ -4,6 +4,7 @@ import { bankPart } from './bank.js'
 import { createDesk } from './desk.js'
 import { makingPart } from './making.js'
 import { paneWordsPart } from './pane-words.js'
+import { matchBenchPart } from './match-bench.js'
 import { panesPart } from './panes.js'
 import { picturePart } from './picture.js'
 import { proofPart } from './proof.js'
@@ -24,6 +25,7 @@ function workbench() {
   const making = makingPart(desk, picture)
   const rows = rowsPart(desk, picture, making.waitForPlaces)
   const swap = swapPart(desk)
+  const taking = takingPart(desk, swap.offer, making.waitForPlaces)
   const parts = [
     paneWordsPart(desk),
     stepsPart(desk),
@@ -33,7 +35,8 @@ function workbench() {
     selectedPart(desk, picture),
     settingsPart(desk),
     swap,
-    takingPart(desk, swap.offer, making.waitForPlaces),
+    taking,
+    matchBenchPart(desk, taking.takeFaces),
     bankPart(desk, picture),
     rows,
     making,

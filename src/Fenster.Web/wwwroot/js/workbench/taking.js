@@ -23,7 +23,6 @@ function chosen(event) {
  * @param {import('./desk.js').Desk} desk
  * @param {(picture: Picture) => void} offer Gives the pane a picture.
  * @param {(labels: Omit<LabelPart, 'id'>[]) => void} waitForPlaces Takes labels whose places are clicked next.
- * @returns {import('./desk.js').Part}
  */
 export function takingPart(desk, offer, waitForPlaces) {
   const { pane, doc, changeDocument, announce } = desk
@@ -75,22 +74,31 @@ export function takingPart(desk, offer, waitForPlaces) {
     if (at > desk.index()) announce(phrase('bench.furtherPictures', { count: at - desk.index() }))
   }
 
-  /** Many files at once become many labels; one that fails does not stop the others. @param {File[]} files */
-  const takeLabels = async files => {
+  /**
+   * Of many files at once one that fails does not stop the others.
+   * @param {File[]} files @param {boolean} takesVideos @returns {Promise<{face: Face, name: string}[]>}
+   */
+  const takeFaces = async (files, takesVideos) => {
     problem('')
-    const [labels, failures] = [/** @type {Omit<LabelPart, 'id'>[]} */ ([]), /** @type {string[]} */ ([])]
+    const [faces, failures] = [/** @type {{face: Face, name: string}[]} */ ([]), /** @type {string[]} */ ([])]
     for (const [i, file] of files.entries()) {
       const { face, sentence } = await uploadFace(
         file,
         mostBytes,
         arriving(phrase('bench.fileArrives', { number: i + 1, all: files.length })),
       )
-      if (face && face.kind !== 'video') labels.push({ text: wordsOf(file.name), copies: 1, face, ...unread })
+      if (face && (takesVideos || face.kind !== 'video')) faces.push({ face, name: wordsOf(file.name) })
       else failures.push(sentence ?? phrase('bench.isVideo', { name: file.name }))
     }
     busy('')
     problem(failures.join(' '))
-    if (labels.length > 0) waitForPlaces(labels)
+    return faces
+  }
+
+  /** Many files at once become many labels. @param {File[]} files */
+  const takeLabels = async files => {
+    const faces = await takeFaces(files, false)
+    if (faces.length > 0) waitForPlaces(faces.map(({ face, name }) => ({ text: name, copies: 1, face, ...unread })))
   }
 
   /** @param {string} row @param {string} name @param {File} file */
@@ -113,6 +121,8 @@ export function takingPart(desk, offer, waitForPlaces) {
   }
 
   return {
+    /** @param {File[]} files */
+    takeFaces: files => takeFaces(files, true),
     show() {},
     listen() {
       const area = /** @type {HTMLElement} */ (desk.root.querySelector('.bench-picture'))

@@ -99,20 +99,10 @@ export const matching = {
   /** @param {PanePart} pane @param {PartOf<'matching'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     const [what, side, id, part, more] = name.split('.')
-    const next = (/** @type {'left' | 'right'} */ on) =>
-      `${on}-${Math.max(0, ...target[on].map(item => Number(/\d+$/.exec(item.id)?.[0] ?? 0))) + 1}`
-    if (what === 'addPair') {
-      const [left, right] = [next('left'), next('right')]
-      return withTarget(pane, {
-        ...target,
-        left: [...target.left, { id: left, text: '' }],
-        right: [...target.right, { id: right, text: '' }],
-        pairs: [...target.pairs, { left, right }],
-      })
-    }
+    if (what === 'addPair') return withTarget(pane, withNewPair(target).target)
     if (what === 'belongs') {
       if (value === '') return pane
-      const right = value === 'new' ? next('right') : value
+      const right = value === 'new' ? nextId(target, 'right') : value
       const things = value === 'new' ? [...target.right, { id: right, text: '' }] : target.right
       const after = target.pairs.findLastIndex(pair => pair.left === side)
       return withTarget(pane, {
@@ -121,8 +111,8 @@ export const matching = {
         pairs: target.pairs.toSpliced(after < 0 ? target.pairs.length : after + 1, 0, { left: side, right }),
       })
     }
-    if (what === 'addLeft') return withTarget(pane, { ...target, left: [...target.left, { id: next('left'), text: '' }] })
-    if (what === 'addRight') return withTarget(pane, { ...target, right: [...target.right, { id: next('right'), text: '' }] })
+    if (what === 'addLeft') return withTarget(pane, withOneMore(target, 'left').target)
+    if (what === 'addRight') return withTarget(pane, withOneMore(target, 'right').target)
     if (what === 'unpair') {
       const pairs = target.pairs.filter(pair => pair.left !== side || pair.right !== id)
       const used = (/** @type {'left' | 'right'} */ on, /** @type {string} */ item) => pairs.some(pair => pair[on] === item)
@@ -134,7 +124,7 @@ export const matching = {
       })
     }
     const on = /** @type {'left' | 'right'} */ (side)
-    if (what === 'remove') return withTarget(pane, { ...target, [on]: target[on].filter(item => item.id !== id) })
+    if (what === 'remove') return withTarget(pane, withoutItem(target, on, id))
     if (what === 'item') {
       // A file's name may be the answer, and nobody has read it yet.
       const isUnread = part !== 'text' && value?.name && !target[on].find(item => item.id === id)?.text
@@ -152,6 +142,107 @@ export const matching = {
     }
     return withTarget(pane, setCommon(target, name, value))
   },
+}
+
+/** @typedef {PartOf<'matching'>} Matching */
+/** @typedef {'left' | 'right'} Side */
+
+/** @param {Matching} target @param {Side} side */
+const nextId = (target, side) => `${side}-${Math.max(0, ...target[side].map(item => Number(/\d+$/.exec(item.id)?.[0] ?? 0))) + 1}`
+
+/** @param {Matching} target @param {Side} side @returns {{target: Matching, id: string}} With one more that has no partner. */
+export function withOneMore(target, side) {
+  const id = nextId(target, side)
+  return { target: { ...target, [side]: [...target[side], { id, text: '' }] }, id }
+}
+
+/** @param {Matching} target @returns {{target: Matching, left: string, right: string}} With one more pair, still empty. */
+export function withNewPair(target) {
+  const { target: half, id: left } = withOneMore(target, 'left')
+  const { target: whole, id: right } = withOneMore(half, 'right')
+  return { target: { ...whole, pairs: [...whole.pairs, { left, right }] }, left, right }
+}
+
+/** @param {Matching} target @param {Side} side @param {string} id @param {Partial<Item>} different @returns {Matching} */
+const withItem = (target, side, id, different) => ({
+  ...target,
+  [side]: target[side].map(item => (item.id === id ? { ...item, ...different } : item)),
+})
+
+/** @param {Matching} target @param {Side} side @param {string} id @param {string} words @returns {Matching} */
+export const withText = (target, side, id, words) => withItem(target, side, id, { text: words })
+
+/**
+ * Two are joined or parted. What never had another partner than an empty card leaves that card behind.
+ * @param {Matching} target @param {string} left @param {string} right @returns {Matching} The same where nothing would be paired.
+ */
+export function toggledLink(target, left, right) {
+  const isThere = target.pairs.some(pair => pair.left === left && pair.right === right)
+  if (isThere) {
+    const pairs = target.pairs.filter(pair => pair.left !== left || pair.right !== right)
+    return pairs.length === 0 ? target : { ...target, pairs }
+  }
+  const isEmpty = (/** @type {Side} */ side, /** @type {string} */ id) =>
+    target[side].some(item => item.id === id && item.text.trim() === '' && !item.face)
+  // A pair with an empty card was only waiting for this partner.
+  const waiting = target.pairs.filter(
+    pair => (pair.left === left && isEmpty('right', pair.right)) || (pair.right === right && isEmpty('left', pair.left)),
+  )
+  const pairs = [...target.pairs.filter(pair => !waiting.includes(pair)), { left, right }]
+  const stays = (/** @type {Side} */ side) => (/** @type {Item} */ item) =>
+    !isEmpty(side, item.id) || !waiting.some(pair => pair[side] === item.id) || pairs.some(pair => pair[side] === item.id)
+  return { ...target, left: target.left.filter(stays('left')), right: target.right.filter(stays('right')), pairs }
+}
+
+/** @param {Matching} target @param {Side} side @param {string} id @returns {Matching} Without it and what it was joined to it by. */
+export function withoutItem(target, side, id) {
+  const other = side === 'left' ? 'right' : 'left'
+  const partners = target.pairs.filter(pair => pair[side] === id).map(pair => pair[other])
+  const pairs = target.pairs.filter(pair => pair[side] !== id)
+  if (pairs.length === 0) return target
+  const isLeft = (/** @type {Item} */ item) =>
+    !partners.includes(item.id) || item.text.trim() !== '' || item.face || pairs.some(pair => pair[other] === item.id)
+  return { ...target, pairs, [side]: target[side].filter(item => item.id !== id), [other]: target[other].filter(isLeft) }
+}
+
+/**
+ * Rows of a table, from a card on and below it: of two cells both sides are filled, of one its own side.
+ * @param {Matching} target @param {Side} side @param {string} id @param {string[][]} rows @returns {Matching}
+ */
+export function withRows(target, side, id, rows) {
+  let [now, at] = [target, target.pairs.findIndex(pair => pair[side] === id)]
+  if (at < 0) at = target.pairs.length
+  for (const [first = '', second] of rows) {
+    if (!now.pairs[at]) now = withNewPair(now).target
+    const pair = now.pairs[at++]
+    now =
+      second === undefined
+        ? withText(now, side, pair[side], first)
+        : withText(withText(now, 'left', pair.left, first), 'right', pair.right, second)
+  }
+  return now
+}
+
+/**
+ * Pictures and sounds, from a card on and below it; from the first that is empty where none is named. A file's name describes it until
+ * somebody has read it.
+ * @param {Matching} target @param {Side} side @param {string} id @param {{face: Face, name: string}[]} faces @returns {Matching}
+ */
+export function withFaces(target, side, id, faces) {
+  const isFree = (/** @type {Matching} */ of, /** @type {number} */ i) =>
+    of[side].some(item => item.id === of.pairs[i][side] && item.text.trim() === '' && !item.face)
+  let now = target
+  let at = id ? now.pairs.findIndex(pair => pair[side] === id) : 0
+  if (id && at < 0) at = now.pairs.length
+  for (const { face, name } of faces) {
+    while (!id && at < now.pairs.length && !isFree(now, at)) at++
+    if (!now.pairs[at]) now = withNewPair(now).target
+    const item = now.pairs[at++][side]
+    const words = now[side].find(thing => thing.id === item)?.text
+    if (!words) now = { ...now, descriptions: now.descriptions ?? 'teachers' }
+    now = withItem(now, side, item, { face, text: words || name })
+  }
+  return now
 }
 
 /**
