@@ -1,5 +1,4 @@
 using System.Collections.Concurrent;
-using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Globalization;
 using System.Text;
@@ -17,8 +16,10 @@ namespace Fenster.Words;
 public sealed class Language
 {
     private static readonly ConcurrentDictionary<string, Language> known = new();
-    private readonly FrozenDictionary<string, Sentence> sentences;
-    private readonly PluralRules plurals;
+    private readonly Dictionary<string, Sentence> sentences;
+    private readonly Lazy<PluralRules> plurals;
+    private readonly string cultureName;
+    private readonly Lazy<CultureInfo> culture;
     private readonly Func<string, string> dress;
 
     /// <summary>What is told in each language, and what only teachers read.</summary>
@@ -32,26 +33,31 @@ public sealed class Language
         Tag = code;
         Name = About("name");
         IsRightToLeft = About("direction") == "rtl";
-        Culture = CultureInfo.GetCultureInfo(About("culture"));
-        plurals = new(
-            about.GetProperty("plurals").EnumerateObject().Select(rule => KeyValuePair.Create(rule.Name, rule.Value.GetString()!))
-        );
+        // What only some pages need is made when it is needed.
+        cultureName = About("culture");
+        culture = new(() => CultureInfo.GetCultureInfo(cultureName));
+        var rules = about
+            .GetProperty("plurals")
+            .EnumerateObject()
+            .Select(rule => KeyValuePair.Create(rule.Name, rule.Value.GetString()!))
+            .ToList();
+        plurals = new(() => new(rules));
         IsForTeachers = file.TryGetProperty(OfTeachers, out _);
         this.dress = dress ?? (text => text);
         sentences = ((string[])[OfStudents, OfTeachers])
             .Where(part => file.TryGetProperty(part, out _))
             .SelectMany(part => file.GetProperty(part).EnumerateObject())
             .SelectMany(section => section.Value.EnumerateObject().Select(entry => (Name: $"{section.Name}.{entry.Name}", entry.Value)))
-            .ToFrozenDictionary(entry => entry.Name, entry => Sentence.Of(entry.Value));
+            .ToDictionary(entry => entry.Name, entry => Sentence.Of(entry.Value));
     }
 
     /// <summary>A sentence as the file has it: one form, or one for each plural category of the slot <c>count</c>.</summary>
-    private sealed record Sentence(string? Text, FrozenDictionary<string, string>? Forms)
+    private sealed record Sentence(string? Text, Dictionary<string, string>? Forms)
     {
         public static Sentence Of(JsonElement entry) =>
             entry.ValueKind == JsonValueKind.String
                 ? new(entry.GetString(), null)
-                : new(null, entry.EnumerateObject().ToFrozenDictionary(form => form.Name, form => form.Value.GetString()!));
+                : new(null, entry.EnumerateObject().ToDictionary(form => form.Name, form => form.Value.GetString()!));
     }
 
     /// <summary>Whether these are the words of a language too.</summary>
@@ -67,7 +73,7 @@ public sealed class Language
     public string Direction => IsRightToLeft ? "rtl" : "ltr";
 
     /// <summary>How numbers and dates are written.</summary>
-    public CultureInfo Culture { get; }
+    public CultureInfo Culture => culture.Value;
 
     /// <summary>Whether teachers' screens can be read in it, not only students'.</summary>
     public bool IsForTeachers { get; }
@@ -163,7 +169,7 @@ public sealed class Language
         if (sentence.Text is { } text)
             return text;
         var count = Convert.ToDecimal(Filling(name, "count", slots), CultureInfo.InvariantCulture);
-        return sentence.Forms!.TryGetValue(plurals.Of(count), out var form) ? form : sentence.Forms["other"];
+        return sentence.Forms!.TryGetValue(plurals.Value.Of(count), out var form) ? form : sentence.Forms["other"];
     }
 
     private static object Filling(string name, string slot, ReadOnlySpan<(string Slot, object Value)> slots)
@@ -231,21 +237,40 @@ public sealed class Language
     /// <param name="names">Of whole sections, or of single sentences.</param>
     public string Json(params ReadOnlySpan<string> names)
     {
-        var told = new SortedDictionary<string, object>(StringComparer.Ordinal);
-        foreach (var name in names)
-        foreach (var (key, sentence) in sentences)
-            if (key == name || key.StartsWith($"{name}.", StringComparison.Ordinal))
-                told[key] = sentence.Text is { } text ? Dressed(text) : sentence.Forms!.ToDictionary(f => f.Key, f => Dressed(f.Value));
-        return JsonSerializer.Serialize(
-            new
+        using var json = new MemoryStream();
+        using (var writer = new Utf8JsonWriter(json, inPage))
+        {
+            writer.WriteStartObject();
+            writer.WriteString("language", Tag);
+            writer.WriteString("culture", cultureName);
+            writer.WriteString("direction", Direction);
+            writer.WriteStartObject("sentences");
+            foreach (var (key, sentence) in sentences)
             {
-                language = Tag,
-                culture = Culture.Name,
-                direction = Direction,
-                sentences = told,
-            },
-            inPage
-        );
+                if (!IsOf(key, names))
+                    continue;
+                if (sentence.Text is { } text)
+                {
+                    writer.WriteString(key, Dressed(text));
+                    continue;
+                }
+                writer.WriteStartObject(key);
+                foreach (var (category, form) in sentence.Forms!)
+                    writer.WriteString(category, Dressed(form));
+                writer.WriteEndObject();
+            }
+            writer.WriteEndObject();
+            writer.WriteEndObject();
+        }
+        return Encoding.UTF8.GetString(json.ToArray());
+    }
+
+    private static bool IsOf(string key, ReadOnlySpan<string> names)
+    {
+        foreach (var name in names)
+            if (key == name || (key.StartsWith(name, StringComparison.Ordinal) && key.Length > name.Length && key[name.Length] == '.'))
+                return true;
+        return false;
     }
 
     private string Dressed(string text)
@@ -266,5 +291,5 @@ public sealed class Language
     }
 
     // Letters of all scripts stand as they are; what could end a script's element does not.
-    private static readonly JsonSerializerOptions inPage = new() { Encoder = JavaScriptEncoder.Create(UnicodeRanges.All) };
+    private static readonly JsonWriterOptions inPage = new() { Encoder = JavaScriptEncoder.Create(UnicodeRanges.All) };
 }
