@@ -135,6 +135,33 @@ public sealed class MatchBenchTests(Demo demo)
         Assert.Empty(browser.ConsoleErrors());
     }
 
+    [Fact]
+    public void Files_that_are_dropped_on_a_card_fill_it_and_those_below_it_and_never_become_the_picture()
+    {
+        using var browser = demo.Open();
+        Begin(browser, "Dropped");
+        var (x, y) = browser.Spot($"{Card("right", 2)} .match-text");
+        browser.Script<object?>(
+            """
+            const data = new DataTransfer()
+            const drawing = '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="30"><circle cx="15" cy="15" r="9"/></svg>'
+            for (const name of ['first.svg', 'second.svg']) data.items.add(new File([drawing], name, { type: 'image/svg+xml' }))
+            for (const type of ['dragover', 'drop']) {
+              // What lies under the pointer gets it, whatever is shown over it meanwhile.
+              const under = document.elementFromPoint(arguments[0], arguments[1])
+              under.dispatchEvent(new DragEvent(type, { dataTransfer: data, bubbles: true, cancelable: true }))
+            }
+            """,
+            x,
+            y
+        );
+        browser.Until(() => browser.Count(".match-column[data-side=right] .label-picture") == 2, "two pictures on the right");
+        Assert.Equal(3, browser.Count(".match-column[data-side=right] li"));
+        Assert.Equal(0, browser.Count($"{Card("right", 1)} .label-picture"));
+        Assert.Equal(0, browser.Count(".stage-picture"));
+        Assert.Equal(0, browser.Count(".dropping, .match-drop"));
+    }
+
     /// <summary>Interactions: what a person does once, such as a click, a text that is typed, or a choice of files.</summary>
     [Fact]
     public void Ten_sounds_are_matched_with_ten_pictures_in_at_most_thirty_interactions()

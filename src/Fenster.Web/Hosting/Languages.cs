@@ -1,10 +1,11 @@
 using System.Security.Claims;
+using System.Text.RegularExpressions;
 using Fenster.Words;
 
 namespace Fenster.Web.Hosting;
 
 /// <summary>In which language a page speaks where no activity says it.</summary>
-internal static class Languages
+internal static partial class Languages
 {
     /// <summary>The signed-in teacher's; the browser's for anybody else.</summary>
     public static Language Of(HttpContext context) =>
@@ -15,13 +16,17 @@ internal static class Languages
     private const string ZoneCookie = "fenster-zone";
 
     /// <summary>In which the signed-in teacher is told times: what they chose, or else where their browser is; UTC otherwise.</summary>
-    public static TimeZoneInfo ZoneOf(HttpContext context) =>
-        TimeZoneInfo.TryFindSystemTimeZoneById(
-            context.User.FindFirstValue(Person.TimeZoneClaim) ?? context.Request.Cookies[ZoneCookie] ?? "",
-            out var zone
-        )
+    public static TimeZoneInfo ZoneOf(HttpContext context)
+    {
+        var name = context.User.FindFirstValue(Person.TimeZoneClaim) ?? context.Request.Cookies[ZoneCookie] ?? "";
+        return name.Length < 64 && ZoneName().IsMatch(name) && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var zone)
             ? zone
             : TimeZoneInfo.Utc;
+    }
+
+    /// <summary>Zones are files: a name from a browser must not lead out of their folder.</summary>
+    [GeneratedRegex(@"^[A-Za-z][\w+-]*(?:/[\w+-]+)*\z", RegexOptions.ECMAScript)]
+    private static partial Regex ZoneName();
 
     /// <summary>The first that the browser asks for and there is; English otherwise.</summary>
     public static Language OfBrowser(HttpRequest request) => OfBrowser(request, _ => true);

@@ -92,6 +92,10 @@ export function leaderOf(region, spot) {
   return group
 }
 
+/** The path of a ribbon from card to card. @param {Point} from @param {Point} to */
+export const ribbonPath = (from, to) =>
+  `M${from.x} ${from.y}C${(from.x + to.x) / 2} ${from.y} ${(from.x + to.x) / 2} ${to.y} ${to.x} ${to.y}`
+
 /** How the badge of each verdict is drawn, in a box of 20 by 20. */
 export const badges = /** @type {const} */ ({
   right: { path: 'M10 1a9 9 0 1 1 0 18 9 9 0 0 1 0-18z', mark: 'M5.8 10.4l2.9 3 5.6-6.4' },

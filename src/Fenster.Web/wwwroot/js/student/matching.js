@@ -2,7 +2,7 @@
 
 import { faceOf, play } from '../scene/face.js'
 import { listed, phrase } from '../language.js'
-import { badge, svg } from '../scene/shapes.js'
+import { badge, ribbonPath, svg } from '../scene/shapes.js'
 import { whenChanged } from './afresh.js'
 import { doneAt } from './work.js'
 
@@ -128,7 +128,7 @@ export function createMatching(panel, { pane, make, say }) {
       event => {
         if (Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < 8) return
         layer.append(line)
-        line.setAttribute('d', curve(from, { x: event.clientX - frame.left, y: event.clientY - frame.top }))
+        line.setAttribute('d', ribbonPath(from, { x: event.clientX - frame.left, y: event.clientY - frame.top }))
       },
       { signal: end.signal },
     )
@@ -181,7 +181,7 @@ export function createMatching(panel, { pane, make, say }) {
             Object.assign(sign.style, { left: `${(from.x + to.x) / 2 - 10}px`, top: `${(from.y + to.y) / 2 - 10}px` })
             layer.parentElement?.append(sign)
           }
-          return svg('path', { class: `ribbon ${isKey ? 'ribbon-key' : verdict ? `ribbon-${verdict}` : ''}`, d: curve(from, to) })
+          return svg('path', { class: `ribbon ${isKey ? 'ribbon-key' : verdict ? `ribbon-${verdict}` : ''}`, d: ribbonPath(from, to) })
         }),
       )
     }
@@ -195,6 +195,3 @@ export function createMatching(panel, { pane, make, say }) {
     },
   }
 }
-
-/** @param {Point} from @param {Point} to */
-const curve = (from, to) => `M${from.x} ${from.y}C${(from.x + to.x) / 2} ${from.y} ${(from.x + to.x) / 2} ${to.y} ${to.x} ${to.y}`

@@ -3,7 +3,7 @@
 
 import { phrase } from '../language.js'
 import { faceOf, play } from '../scene/face.js'
-import { svg } from '../scene/shapes.js'
+import { ribbonPath, svg } from '../scene/shapes.js'
 import { limits } from '../usual.js'
 import { toggledLink, withFaces, withNewPair, withOneMore, withRows, withText, withoutItem } from './kinds/matching.js'
 import { withTarget } from './pane.js'
@@ -147,7 +147,7 @@ export function matchBenchPart(desk, takeFaces) {
     listen('pointermove', event => {
       if (Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < 8) return
       layer.append(ribbon)
-      ribbon.setAttribute('d', curve(from, { x: event.clientX - frame.left, y: event.clientY - frame.top }))
+      ribbon.setAttribute('d', ribbonPath(from, { x: event.clientX - frame.left, y: event.clientY - frame.top }))
     })
     listen('pointerup', event => {
       end.abort()
@@ -297,7 +297,7 @@ export function matchBenchPart(desk, takeFaces) {
       layer.replaceChildren(
         ...target.pairs.flatMap(pair => {
           const [from, to] = [middle('left', pair.left), middle('right', pair.right)]
-          return from && to ? [svg('path', { class: 'ribbon', d: curve(from, to) })] : []
+          return from && to ? [svg('path', { class: 'ribbon', d: ribbonPath(from, to) })] : []
         }),
       )
     }
@@ -308,8 +308,19 @@ export function matchBenchPart(desk, takeFaces) {
     listen() {
       new ResizeObserver(() => ribbons()).observe(box())
       // Files are taken up by the card that they are dropped on, and by those below it.
+      const columnAt = (/** @type {Event | null} */ event) =>
+        /** @type {HTMLElement | null} */ (/** @type {Element | undefined} */ (event?.target)?.closest('.match-column') ?? null)
+      /** @param {HTMLElement | null} column Over which files are held. */
+      const point = column => {
+        for (const other of box().querySelectorAll('.match-column')) other.classList.toggle('match-drop', other === column)
+      }
+      document.addEventListener('dragover', event => point(columnAt(event)))
+      document.addEventListener('dragleave', event => {
+        if (!event.relatedTarget) point(null)
+      })
       box().addEventListener('drop', event => {
-        const column = /** @type {HTMLElement | null} */ (/** @type {Element} */ (event.target).closest('.match-column'))
+        point(null)
+        const column = columnAt(event)
         const files = [...(event.dataTransfer?.files ?? [])]
         const target = /** @type {HTMLElement | null | undefined} */ (column?.closest('[data-target]'))?.dataset.target
         if (!column || !target || files.length === 0) return
@@ -332,6 +343,3 @@ function inOrder(target, side) {
   }
   return target[side].toSorted((a, b) => place(a.id) - place(b.id))
 }
-
-/** @param {Point} from @param {Point} to */
-const curve = (from, to) => `M${from.x} ${from.y}C${(from.x + to.x) / 2} ${from.y} ${(from.x + to.x) / 2} ${to.y} ${to.x} ${to.y}`

@@ -128,7 +128,8 @@ export function takingPart(desk, offer, waitForPlaces) {
       const area = /** @type {HTMLElement} */ (desk.root.querySelector('.bench-picture'))
       document.addEventListener('dragover', event => {
         event.preventDefault()
-        area.classList.add('dropping')
+        // What is dropped on cards to be matched is theirs.
+        area.classList.toggle('dropping', !(/** @type {Element} */ (event.target).closest('.match-column')))
       })
       document.addEventListener('dragleave', event => {
         if (!event.relatedTarget) area.classList.remove('dropping')
