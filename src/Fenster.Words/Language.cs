@@ -20,13 +20,12 @@ public sealed class Language
     private readonly Lazy<PluralRules> plurals;
     private readonly string cultureName;
     private readonly Lazy<CultureInfo> culture;
-    private readonly Func<string, string> dress;
 
     /// <summary>What is told in each language, and what only teachers read.</summary>
     private const string OfStudents = "students",
         OfTeachers = "teachers";
 
-    private Language(string code, JsonElement file, Func<string, string>? dress = null)
+    private Language(string code, JsonElement file)
     {
         var about = file.GetProperty("language");
         string About(string field) => about.GetProperty(field).GetString()!;
@@ -43,7 +42,6 @@ public sealed class Language
             .ToList();
         plurals = new(() => new(rules));
         IsForTeachers = file.TryGetProperty(OfTeachers, out _);
-        this.dress = dress ?? (text => text);
         sentences = ((string[])[OfStudents, OfTeachers])
             .Where(part => file.TryGetProperty(part, out _))
             .SelectMany(part => file.GetProperty(part).EnumerateObject())
@@ -121,7 +119,7 @@ public sealed class Language
         if (file is null)
             return null;
         using var json = JsonDocument.Parse(file);
-        return pseudo is null ? new(tag, json.RootElement) : new(tag, pseudo.About(json.RootElement), pseudo.Dress);
+        return new(tag, pseudo?.File(json.RootElement) ?? json.RootElement);
     }
 
     /// <summary>A sentence with its slots filled. Numbers are written as the language does; what people wrote is isolated.</summary>
@@ -153,7 +151,7 @@ public sealed class Language
             if (open < 0)
                 open = close = text.Length;
             if (open > at)
-                parts.Add((dress(text[at..open]), null));
+                parts.Add((text[at..open], null));
             if (open == text.Length)
                 break;
             parts.Add(("", Filling(name, text[(open + 1)..close], slots)));
@@ -251,12 +249,12 @@ public sealed class Language
                     continue;
                 if (sentence.Text is { } text)
                 {
-                    writer.WriteString(key, Dressed(text));
+                    writer.WriteString(key, text);
                     continue;
                 }
                 writer.WriteStartObject(key);
                 foreach (var (category, form) in sentence.Forms!)
-                    writer.WriteString(category, Dressed(form));
+                    writer.WriteString(category, form);
                 writer.WriteEndObject();
             }
             writer.WriteEndObject();
@@ -271,23 +269,6 @@ public sealed class Language
             if (key == name || (key.StartsWith(name, StringComparison.Ordinal) && key.Length > name.Length && key[name.Length] == '.'))
                 return true;
         return false;
-    }
-
-    private string Dressed(string text)
-    {
-        var dressed = new StringBuilder();
-        for (var at = 0; at < text.Length; )
-        {
-            var open = text.IndexOf('{', at);
-            if (open < 0)
-                open = text.Length;
-            if (open > at)
-                dressed.Append(dress(text[at..open]));
-            var close = open == text.Length ? open : text.IndexOf('}', open) + 1;
-            dressed.Append(text, open, close - open);
-            at = close;
-        }
-        return dressed.ToString();
     }
 
     // Letters of all scripts stand as they are; what could end a script's element does not.

@@ -1,6 +1,7 @@
 using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using System.Text.RegularExpressions;
 
 namespace Fenster.Words;
 
@@ -8,7 +9,7 @@ namespace Fenster.Words;
 /// A language that is made from English, for looking at layouts: a word that was not taken from a file stands out. The tags are those of
 /// CLDR's pseudo-locales.
 /// </summary>
-internal sealed record PseudoLanguage(string Name, string Direction, string Culture, Func<string, string> Dress)
+internal sealed partial record PseudoLanguage(string Name, string Direction, string Culture, Func<string, string> Dress)
 {
     public static PseudoLanguage? Of(string tag) =>
         tag switch
@@ -18,13 +19,28 @@ internal sealed record PseudoLanguage(string Name, string Direction, string Cult
             _ => null,
         };
 
-    /// <summary>The file of English with this language's name and direction.</summary>
-    public JsonElement About(JsonElement english)
+    /// <summary>The file of English as this language's: every sentence dressed, its slots left alone.</summary>
+    public JsonElement File(JsonElement english)
     {
         var file = JsonObject.Create(english.Clone())!;
-        (file["language"]!["name"], file["language"]!["direction"], file["language"]!["culture"]) = (Name, Direction, Culture);
+        var about = file["language"]!;
+        foreach (var part in file.Select(part => part.Value!).Where(part => part != about))
+            DressAll(part.AsObject());
+        (about["name"], about["direction"], about["culture"]) = (Name, Direction, Culture);
         return file.Deserialize<JsonElement>();
     }
+
+    private void DressAll(JsonObject sentences)
+    {
+        foreach (var (name, sentence) in sentences.ToList())
+            if (sentence is JsonObject several)
+                DressAll(several);
+            else
+                sentences[name] = BetweenSlots().Replace(sentence!.GetValue<string>(), words => Dress(words.Value));
+    }
+
+    [GeneratedRegex(@"(?<=^|\})[^{}]+")]
+    private static partial Regex BetweenSlots();
 
     private const string Plain = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ";
     private const string WithAccents = "åƀçðéƒĝĥîĵķļɱñöþɋŕšţûṽŵẋýžÅƁÇÐÉƑĜĤÎĴĶĻṀÑÖÞɊŔŠŢÛṼŴẊÝŽ";

@@ -93,15 +93,16 @@ public static class Proof
 
     private static IEnumerable<Finding> GuessFindings(Pane pane, GuessScore guess)
     {
+        if (guess.Share <= GuessingWarning)
+            yield break;
         var share = Math.Round(100 * guess.Share);
-        if (guess.Share > GuessingWarning)
-            yield return new(
-                Weight.Warning,
-                guess.ShareError > 0
-                    ? new("proof.guessAbout", ("share", share), ("error", Math.Round(Math.Max(1, 100 * guess.ShareError))))
-                    : new("proof.guess", ("share", share)),
-                Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None
-            );
+        yield return new(
+            Weight.Warning,
+            guess.ShareError > 0
+                ? new("proof.guessAbout", ("share", share), ("error", Math.Round(Math.Max(1, 100 * guess.ShareError))))
+                : new("proof.guess", ("share", share)),
+            Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None
+        );
     }
 
     /// <summary>What some students can't do, since nothing is told in words.</summary>

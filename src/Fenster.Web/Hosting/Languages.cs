@@ -12,6 +12,9 @@ internal static partial class Languages
         Language.Find(context.User.FindFirstValue(Person.LanguageClaim) ?? "")
         ?? OfBrowser(context.Request, language => language.IsForTeachers);
 
+    /// <summary>The same where nothing is said that only teachers read: any language that there is for who is not signed in.</summary>
+    public static Language OfAnybody(HttpContext context) => context.User.IsTeacher() ? Of(context) : OfBrowser(context.Request);
+
     /// <summary>The cookie in which a browser says where it is.</summary>
     private const string ZoneCookie = "fenster-zone";
 

@@ -16,11 +16,7 @@ public sealed class PageLanguage(IHttpContextAccessor accessor, HtmlEncoder enco
     }
 
     /// <summary>The page is for anybody, in any language that there is: what only teachers read is not on it.</summary>
-    public void AreForAnybody()
-    {
-        if (!Context.User.IsTeacher())
-            Language = Languages.OfBrowser(Context.Request);
-    }
+    public void AreForAnybody() => Language = Languages.OfAnybody(Context);
 
     private TimeZoneInfo Zone => field ??= Languages.ZoneOf(Context);
 
@@ -56,7 +52,7 @@ public sealed class PageLanguage(IHttpContextAccessor accessor, HtmlEncoder enco
     public string DayAndTime(DateTimeOffset at) => Language.Listed([Local(at).ToString("M", Language.Culture), Time(at)]);
 
     /// <summary>When a day began, for whoever reads it.</summary>
-    public DateTimeOffset StartOfDay(DateTimeOffset at) => Local(at) is var local ? new(local.Date, local.Offset) : default;
+    public DateTimeOffset StartOfDay(DateTimeOffset at) => Local(at).AddTicks(-Local(at).TimeOfDay.Ticks);
 
     private DateTimeOffset Local(DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, Zone);
 

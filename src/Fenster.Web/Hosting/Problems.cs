@@ -32,7 +32,7 @@ internal static class Problems
     private static async Task Handle(HttpContext context)
     {
         var exception = context.Features.Get<IExceptionHandlerFeature>()?.Error;
-        var (status, sentence) = Explain(exception, Languages.Of(context));
+        var (status, sentence) = Explain(exception, Languages.OfAnybody(context));
         context.Response.StatusCode = status;
         if (WantsJson(context.Request))
             await context.Response.WriteAsJsonAsync(new { error = sentence });

@@ -35,6 +35,15 @@ const ofRightToLeft = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc\u{10800}-\u{10ff
 /** @param {string} text Of somebody. @returns {string} So that it leaves the sentence around it in its order. */
 export const isolated = text => (known().told.direction === 'rtl' || ofRightToLeft.test(text) ? `\u2068${text}\u2069` : text)
 
+/** @param {string} name @param {unknown} count @returns {string[]} Its own words, and between them the names of its slots. */
+function split(name, count) {
+  const { told, plurals } = known()
+  const sentence = told.sentences[name]
+  if (sentence === undefined) throw new Error(`There is no sentence '${name}'.`)
+  const text = typeof sentence === 'string' ? sentence : (sentence[plurals.select(Number(count))] ?? sentence.other)
+  return text.split(/\{(\w+)\}/)
+}
+
 /**
  * A sentence in its pieces, in the order of the language.
  * @template T
@@ -42,40 +51,23 @@ export const isolated = text => (known().told.direction === 'rtl' || ofRightToLe
  * @param {Record<string, T>} slots What fills them.
  * @returns {(string | T)[]}
  */
-export function parts(name, slots) {
-  const { told, plurals } = known()
-  const sentence = told.sentences[name]
-  if (sentence === undefined) throw new Error(`There is no sentence '${name}'.`)
-  const text = typeof sentence === 'string' ? sentence : (sentence[plurals.select(Number(slots.count))] ?? sentence.other)
-  return text.split(/\{(\w+)\}/).map((part, i) => (i % 2 === 0 ? part : slots[part]))
-}
+export const parts = (name, slots) => split(name, slots.count).map((part, i) => (i % 2 === 0 ? part : slots[part]))
 
 /** @param {string} name @param {Record<string, string | number>} [slots] @returns {string} */
 export const phrase = (name, slots = {}) =>
-  parts(name, Object.fromEntries(Object.entries(slots).map(([slot, value]) => [slot, filling(value)]))).join('')
+  split(name, slots.count)
+    .map((part, i) => (i % 2 === 0 ? part : filling(slots[part])))
+    .join('')
 
 /** @param {string | number} value A number is written as the language does. */
-const filling = value => (typeof value === 'number' ? new Numeral(value) : isolated(value))
-
-/** A number that counts, and reads as the language writes it. */
-class Numeral {
-  /** @param {number} value */
-  constructor(value) {
-    this.value = value
-  }
-  valueOf() {
-    return this.value
-  }
-  toString() {
-    return numeral(this.value)
-  }
-}
+const filling = value => (typeof value === 'number' ? numeral(value) : isolated(value))
 
 /** @param {string[]} texts Of which empty ones are left out. @param {string} [joint] How the last two are joined. @returns {string} */
 export function listed(texts, joint = 'list.comma') {
-  const [last, ...before] = texts.filter(Boolean).map(isolated).reverse()
-  if (before.length === 0) return last ?? ''
-  const first = before.reduceRight((list, next) => (list ? parts('list.comma', { first: list, next }).join('') : next), '')
+  const all = texts.filter(Boolean).map(isolated)
+  const last = all.pop() ?? ''
+  if (all.length === 0) return last
+  const first = all.reduce((first, next) => parts('list.comma', { first, next }).join(''))
   return parts(joint, { first, next: last, last }).join('')
 }
 

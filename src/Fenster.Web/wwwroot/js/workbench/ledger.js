@@ -84,7 +84,7 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
             'scale',
             0,
             phrase('bench.scaleWord'),
-            { text: '', placeholder: '', name: 'Scale' },
+            { text: '', placeholder: '', name: phrase('bench.scale') },
             () => scaleLines(/** @type {Scale} */ (pane.scale)),
             false,
           ),

@@ -52,7 +52,7 @@ export const scalePoint = {
     const label = target.label ? labelOf(pane, target.label) : undefined
     return [
       [
-        text('x', target.scale.y ? phrase('bench.valueAcross') : 'Value', wordsOf(target.scale.x, target.x)),
+        text('x', target.scale.y ? phrase('bench.valueAcross') : phrase('bench.value'), wordsOf(target.scale.x, target.x)),
         ...(target.scale.y ? [text('y', phrase('bench.valueUp'), wordsOf(target.scale.y, target.y ?? 0))] : []),
       ],
       [
