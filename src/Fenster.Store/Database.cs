@@ -99,6 +99,14 @@ public sealed class Database : IDisposable
         return query(connection);
     }
 
+    /// <summary>Runs queries that see the database as it is at one moment, whatever is written meanwhile.</summary>
+    public T ReadAtOnce<T>(Func<IDbConnection, T> query)
+    {
+        using var connection = Open();
+        using var transaction = connection.BeginTransaction(deferred: true);
+        return query(connection);
+    }
+
     /// <summary>
     /// Runs one user action in one transaction; nothing of it stays when it throws. The action may run twice, so it
     /// changes nothing but the database.

@@ -196,6 +196,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
             delete from publication where activity_id = @id;
             delete from revision where activity_id = @id;
             delete from draft_version where activity_id = @id;
+            delete from draft_pane where activity_id = @id;
             delete from media_use where activity_id = @id;
             delete from activity_subject where activity_id = @id;
             delete from activity where id = @id

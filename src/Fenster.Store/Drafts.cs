@@ -1,4 +1,6 @@
+using System.Collections.Immutable;
 using System.Data;
+using System.Text.Json;
 using Dapper;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
@@ -44,6 +46,9 @@ public sealed record DraftVersion
 {
     /// <summary>Names the version within its activity.</summary>
     public long Slot { get; init; }
+
+    /// <summary>Of the draft; 0 where that was not noted yet.</summary>
+    public long Version { get; init; }
     public required string Document { get; init; }
     public DateTimeOffset SavedAt { get; init; }
 }
@@ -67,8 +72,15 @@ public sealed record DraftVersionLine
 /// <param name="Saved">False when another window had saved in between; nothing was written then.</param>
 public sealed record SaveOutcome(long Version, bool Saved);
 
+/// <summary>What a save came to of which only what changed was sent.</summary>
+/// <param name="Activity">As it was sent; null where it can't be told any more, because another window had saved in between.</param>
+/// <param name="Same">Which panes are as they were, from 0, when all around them is as it was too.</param>
+public sealed record PartsOutcome(SaveOutcome Outcome, Activity? Activity, ImmutableHashSet<int> Same);
+
 public sealed class Drafts(Database database, TimeProvider clock)
 {
+    private readonly DraftPanes panes = new();
+
     /// <summary>A teacher's activities, the last changed first.</summary>
     /// <param name="words">All of which the titles, names, subjects or labels hold; none for everything.</param>
     /// <param name="subject">Null for any.</param>
@@ -183,9 +195,25 @@ public sealed class Drafts(Database database, TimeProvider clock)
         );
 
     /// <summary>The draft, when it is this teacher's.</summary>
-    public Draft? Find(long teacher, long id) => database.Read(connection => Find(connection, teacher, id));
+    public Draft? Find(long teacher, long id) => database.ReadAtOnce(connection => Find(connection, teacher, id));
+
+    /// <summary>The activity of a draft, of which the panes that were saved one by one are remembered.</summary>
+    /// <exception cref="DocumentRefused">What is stored is no longer taken.</exception>
+    public Activity? Activity(long teacher, long id) =>
+        database
+            .ReadAtOnce(connection => FindStored(connection, teacher, id) is { } draft ? panes.Read(connection, draft) : null)
+            ?.Activity;
 
     private static Draft? Find(IDbConnection connection, long teacher, long id) =>
+        FindStored(connection, teacher, id) is { } draft
+            ? draft with
+            {
+                Document = DraftPanes.Whole(connection, id, draft.Version, draft.Document),
+            }
+            : null;
+
+    /// <summary>The draft with its document as it is stored, which may name panes that are stored beside it.</summary>
+    private static Draft? FindStored(IDbConnection connection, long teacher, long id) =>
         connection.QuerySingleOrDefault<Draft>(
             """
             select id, title, draft as document, version
@@ -228,10 +256,10 @@ public sealed class Drafts(Database database, TimeProvider clock)
 
     /// <summary>One earlier state; null when there is none of this teacher's.</summary>
     public DraftVersion? Version(long teacher, long id, long slot) =>
-        database.Read(connection =>
+        database.ReadAtOnce(connection =>
             connection.QuerySingleOrDefault<DraftVersion>(
                 $"""
-                select draft_version.saved_at as slot, draft_version.document, draft_version.saved_at
+                select draft_version.saved_at as slot, draft_version.version, draft_version.document, draft_version.saved_at
                 {OfVersions}
                   and draft_version.saved_at = @slot
                 """,
@@ -242,6 +270,12 @@ public sealed class Drafts(Database database, TimeProvider clock)
                     slot,
                 }
             )
+                is { } version
+                ? version with
+                {
+                    Document = DraftPanes.Whole(connection, id, version.Version, version.Document),
+                }
+                : null
         );
 
     private const int SecondsOfSlot = 600;
@@ -257,25 +291,106 @@ public sealed class Drafts(Database database, TimeProvider clock)
         database.Write(connection => Save(connection, teacher, id, version, activity, document));
 
     /// <summary>
+    /// Stores a draft of which only what changed was sent: in its list of panes the id of a pane stands for that pane as the draft
+    /// has it.
+    /// </summary>
+    /// <inheritdoc cref="Save(long, long, long, Activity, string)"/>
+    /// <exception cref="DocumentRefused">What was sent is no activity, or names a pane that the draft has not.</exception>
+    public PartsOutcome? SaveParts(long teacher, long id, long version, string sent)
+    {
+        var parts = DocumentParts.Of(sent);
+        if (Before(teacher, id, parts) is not { } stored)
+            return null;
+        if (parts.Panes.FirstOrDefault(pane => IsName(pane) && !stored.Panes.ContainsKey(pane)) is { } unknown)
+            return stored.Version == version
+                ? throw new DocumentRefused("panes", $"The draft has no pane {unknown}.")
+                : new(new(stored.Version, false), null, []);
+        var draft = DraftParts.Of(parts.Head, [.. parts.Panes.Select(pane => IsName(pane) ? stored.Panes[pane] : DraftPane.Of(pane))]);
+        var (outcome, numbers) = database.Write(connection => Save(connection, teacher, id, version, draft));
+        if (outcome is null)
+            return null;
+        if (outcome.Saved)
+            foreach (var (pane, number) in draft.Panes.Zip(numbers))
+                panes.Remember(pane with { Stored = number });
+        return new(outcome, draft.Activity, outcome.Version == stored.Version + 1 ? SameIn(draft, stored) : []);
+    }
+
+    private static ImmutableHashSet<int> SameIn(DraftParts now, BeforeSave before) =>
+        now.Head == before.Head && now.Panes.Select(pane => pane.Pane.Id).SequenceEqual(before.Panes.Values.Select(pane => pane.Pane.Id))
+            ? [.. Enumerable.Range(0, now.Panes.Length).Where(i => now.Panes[i] == before.Panes.GetAt(i).Value)]
+            : [];
+
+    private static bool IsName(string pane) => pane[0] == '"';
+
+    /// <param name="Panes">By their ids as JSON; none when a save names none.</param>
+    private sealed record BeforeSave(long Version, string Head, OrderedDictionary<string, DraftPane> Panes);
+
+    /// <summary>The draft before a save; null when there is none.</summary>
+    private BeforeSave? Before(long teacher, long id, DocumentParts sent) =>
+        database.ReadAtOnce(connection =>
+        {
+            if (FindStored(connection, teacher, id) is not { } draft)
+                return null;
+            var known = new OrderedDictionary<string, DraftPane>();
+            if (!sent.Panes.Any(IsName))
+                return new BeforeSave(draft.Version, "", known);
+            var read = panes.Read(connection, draft);
+            foreach (var pane in read.Panes)
+                known.Add(JsonSerializer.Serialize(pane.Pane.Id, DocumentJson.Options), pane);
+            return new BeforeSave(draft.Version, read.Head, known);
+        });
+
+    private (SaveOutcome? Outcome, ImmutableArray<string> Numbers) Save(
+        IDbConnection connection,
+        long teacher,
+        long id,
+        long version,
+        DraftParts draft
+    )
+    {
+        var known = draft.Panes.Select(pane => DraftPanes.NumberOf(connection, id, pane)).ToList();
+        if (Claim(connection, teacher, id, version, draft.Activity.Title) is not { } now)
+        {
+            var stored = FindStored(connection, teacher, id);
+            var isSame = !known.Contains(null) && stored?.Document == draft.With(known!);
+            return (stored is null ? null : new(stored.Version, isSame), [.. known.OfType<string>()]);
+        }
+        ImmutableArray<string> numbers = [.. known.Zip(draft.Panes, (number, pane) => number ?? DraftPanes.Add(connection, id, now, pane))];
+        var news = draft.With(draft.Panes.Zip(known, (pane, number) => number is null ? pane.Stored : number));
+        Store(connection, teacher, id, now, draft.Activity, draft.With(numbers), news, numbers);
+        return (new(now, true), numbers);
+    }
+
+    /// <summary>
     /// Makes an earlier state the draft. What the draft was stays among the states, whatever is saved in the same ten minutes.
     /// </summary>
     /// <inheritdoc cref="Save(long, long, long, Activity, string)"/>
     public SaveOutcome? GoBack(long teacher, long id, long version, Activity earlier, string document) =>
         database.Write(connection =>
         {
-            if (Find(connection, teacher, id) is not { } current)
+            if (FindStored(connection, teacher, id) is not { } current || Find(connection, teacher, id) is not { } whole)
                 return null;
-            if (current.Version == version && current.Document != document)
-                Keep(connection, id, ActivityDocument.ReadUnchecked(current.Document), current.Document, isKept: true);
+            if (current.Version == version && whole.Document != document)
+                Keep(connection, current, ActivityDocument.ReadUnchecked(whole.Document), isKept: true);
             return Save(connection, teacher, id, version, earlier, document);
         });
 
     private SaveOutcome? Save(IDbConnection connection, long teacher, long id, long version, Activity activity, string document)
     {
-        var stored = connection.ExecuteScalar<long?>(
+        if (Claim(connection, teacher, id, version, activity.Title) is { } now)
+        {
+            Store(connection, teacher, id, now, activity, document, news: document, numbers: []);
+            return new SaveOutcome(now, true);
+        }
+        return Find(connection, teacher, id) is { } current ? new SaveOutcome(current.Version, current.Document == document) : null;
+    }
+
+    /// <returns>The new version; null when it is not this version any more that is stored.</returns>
+    private long? Claim(IDbConnection connection, long teacher, long id, long version, string title) =>
+        connection.ExecuteScalar<long?>(
             """
             update activity
-            set title = @Title, draft = @document, version = version + 1, changed_at = @now
+            set title = @title, version = version + 1, changed_at = @now
             where id = @id and teacher_id = @teacher and version = @version and deleted_at is null
             returning version
             """,
@@ -284,25 +399,44 @@ public sealed class Drafts(Database database, TimeProvider clock)
                 teacher,
                 id,
                 version,
-                activity.Title,
-                document,
+                title,
                 now = clock.GetUtcNow(),
             }
         );
-        if (stored is { } now)
-        {
-            ActivitySummary.Of(activity).Store(connection, teacher, id);
-            MediaUse.Add(connection, id, document);
-            Keep(connection, id, activity, document, isKept: false);
-            return new SaveOutcome(now, true);
-        }
 
-        var current = Find(connection, teacher, id);
-        return current is null ? null : new SaveOutcome(current.Version, current.Document == document);
+    /// <param name="document">As it is stored.</param>
+    /// <param name="news">The document with what is new in it, at least.</param>
+    /// <param name="numbers">Of the panes that it names.</param>
+    private void Store(
+        IDbConnection connection,
+        long teacher,
+        long id,
+        long version,
+        Activity activity,
+        string document,
+        string news,
+        ImmutableArray<string> numbers
+    )
+    {
+        connection.Execute("update activity set draft = @document where id = @id", new { id, document });
+        ActivitySummary.Of(activity).Store(connection, teacher, id);
+        MediaUse.Add(connection, id, news);
+        var draft = new Draft
+        {
+            Id = id,
+            Title = activity.Title,
+            Document = document,
+            Version = version,
+        };
+        Keep(connection, draft, activity, isKept: false);
+        DraftPanes.Keep(connection, id, version, numbers);
     }
 
-    private void Keep(IDbConnection connection, long id, Activity activity, string document, bool isKept)
+    /// <param name="draft">As it is stored.</param>
+    /// <param name="activity">What it holds.</param>
+    private void Keep(IDbConnection connection, Draft draft, Activity activity, bool isKept)
     {
+        var id = draft.Id;
         var at = clock.GetUtcNow();
         var slot = at.ToUnixTimeSeconds() / SecondsOfSlot;
         // A state that is kept for itself never shares its moment with what follows it.
@@ -323,10 +457,10 @@ public sealed class Drafts(Database database, TimeProvider clock)
             """
             delete from draft_version
             where activity_id = @id and slot = @slot and is_kept = 0;
-            insert into draft_version (activity_id, saved_at, slot, document, title, panes, targets, can_be_seen, is_kept)
-            values (@id, @saved, @slot, @document, @Title, @panes, @targets, @canBeSeen, @isKept)
+            insert into draft_version (activity_id, saved_at, slot, version, document, title, panes, targets, can_be_seen, is_kept)
+            values (@id, @saved, @slot, @Version, @Document, @Title, @panes, @targets, @canBeSeen, @isKept)
             on conflict (activity_id, saved_at) do update
-                set document = excluded.document, title = excluded.title, panes = excluded.panes, targets = excluded.targets,
+                set version = excluded.version, document = excluded.document, title = excluded.title, panes = excluded.panes, targets = excluded.targets,
                     can_be_seen = excluded.can_be_seen, is_kept = excluded.is_kept;
             delete from draft_version
             where activity_id = @id and is_kept = 0 and slot < @recent
@@ -337,7 +471,8 @@ public sealed class Drafts(Database database, TimeProvider clock)
                 id,
                 slot,
                 saved,
-                document,
+                draft.Version,
+                draft.Document,
                 activity.Title,
                 panes = activity.Panes.Length,
                 targets = activity.Panes.Sum(pane => pane.Targets.Length),

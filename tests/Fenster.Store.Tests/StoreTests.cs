@@ -502,14 +502,6 @@ public sealed class StoreTests : IDisposable
         Assert.Null(media.Find(new string('c', 64), 480));
     }
 
-    /// <summary>A clock that stands until it is set.</summary>
-    private sealed class StandingClock(DateTimeOffset now) : TimeProvider
-    {
-        public DateTimeOffset Now { get; set; } = now;
-
-        public override DateTimeOffset GetUtcNow() => Now;
-    }
-
     [Fact]
     public void What_a_draft_was_is_kept_for_every_ten_minutes()
     {

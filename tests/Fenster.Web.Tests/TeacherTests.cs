@@ -1,6 +1,7 @@
 using System.Net;
 using System.Text;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using Fenster.Testing;
 
 namespace Fenster.Web.Tests;
@@ -147,6 +148,49 @@ public sealed class TeacherTests(Server server)
         var again = await teacher.Save(id, 1, Samples.Document(1));
         Assert.Equal(HttpStatusCode.OK, again.StatusCode);
         Assert.Equal(2, JsonSerializer.Deserialize<JsonElement>(await again.Content.ReadAsStringAsync()).GetProperty("version").GetInt64());
+    }
+
+    [Fact]
+    public async Task Of_panes_that_are_named_nothing_is_said_again_until_something_that_concerns_them_changes()
+    {
+        var teacher = await server.Teacher();
+        var id = await teacher.Begin("In parts");
+        var document = JsonNode.Parse(Samples.Document(2))!;
+        var panes = document["panes"]!.AsArray();
+        panes.Add(panes[0]!.DeepClone());
+        panes[1]!["id"] = "second";
+        var first = await Says(1);
+        Assert.DoesNotContain(JsonValueKind.Null, first.Rules);
+        Assert.Equal([0, 1], first.About.Distinct());
+
+        panes[1] = "second";
+        panes[0]!["labels"]![0]!["text"] = "Another";
+        var second = await Says(2);
+        Assert.Equal([JsonValueKind.Object, JsonValueKind.Null], second.Rules);
+        Assert.Equal([0], second.About.Distinct());
+
+        // What was saved already may not have been heard.
+        var again = await Says(2);
+        Assert.DoesNotContain(JsonValueKind.Null, again.Rules);
+        // Other rules concern every pane.
+        document["rules"]!["check"]!["checks"] = 7;
+        var ruled = await Says(3);
+        Assert.DoesNotContain(JsonValueKind.Null, ruled.Rules);
+
+        panes[1] = "third";
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, (await teacher.Save(id, 4, document.ToJsonString())).StatusCode);
+
+        async Task<(JsonValueKind[] Rules, int[] About)> Says(long version)
+        {
+            var response = await teacher.Save(id, version, document.ToJsonString());
+            var says = JsonSerializer
+                .Deserialize<JsonElement>(await response.EnsureSuccessStatusCode().Content.ReadAsStringAsync())
+                .GetProperty("says");
+            return (
+                [.. says.GetProperty("paneRules").EnumerateArray().Select(rules => rules.ValueKind)],
+                [.. says.GetProperty("remarks").EnumerateArray().Select(remark => remark.GetProperty("pane").GetInt32())]
+            );
+        }
     }
 
     [Fact]

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Fenster.Core.Geometry;
 using Lock = Fenster.Core.Model.Lock;
 
@@ -31,8 +32,12 @@ public static class Readiness
     public static IReadOnlyList<Obstacle> Obstacles(Activity activity) =>
         activity.Panes.IsEmpty ? [NoPicture] : [.. activity.Panes.SelectMany(Obstacles)];
 
-    /// <summary>The same of one pane.</summary>
-    internal static IEnumerable<Obstacle> Obstacles(Pane pane)
+    /// <summary>The same of one pane, worked out once.</summary>
+    internal static IReadOnlyList<Obstacle> Obstacles(Pane pane) => Known.GetValue(pane, found => [.. OfPane(found)]);
+
+    private static readonly ConditionalWeakTable<Pane, IReadOnlyList<Obstacle>> Known = [];
+
+    private static IEnumerable<Obstacle> OfPane(Pane pane)
     {
         // Things to match need no picture under them.
         if (pane.Picture is null && (pane.Targets.IsEmpty || pane.Targets.Any(target => target is not Matching)))

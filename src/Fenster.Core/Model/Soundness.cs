@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using Fenster.Core.Geometry;
 
 namespace Fenster.Core.Model;
@@ -49,9 +50,20 @@ public static class Soundness
         foreach (var fault in Twice(activity.Panes.Select(pane => pane.Id), "panes", "pane"))
             yield return fault;
         for (var i = 0; i < activity.Panes.Length; i++)
-            foreach (var fault in OfPane(activity.Panes[i], $"panes[{i}]"))
+        {
+            var pane = activity.Panes[i];
+            if (Sound.TryGetValue(pane, out _))
+                continue;
+            var faults = OfPane(pane, $"panes[{i}]").ToList();
+            if (faults.Count == 0)
+                Sound.TryAdd(pane, pane);
+            foreach (var fault in faults)
                 yield return fault;
+        }
     }
+
+    /// <summary>Panes in which nothing was found. They never change, so they are looked at once.</summary>
+    private static readonly ConditionalWeakTable<Pane, Pane> Sound = [];
 
     private static IEnumerable<Fault> OfTexts(Activity activity)
     {

@@ -79,7 +79,7 @@ public sealed record PaneReading(GuessScore Guess, IReadOnlyList<Remark> Remarks
 
     private static IEnumerable<Remark> RemarksOn(Pane pane, GuessScore guess)
     {
-        var obstacles = Readiness.Obstacles(pane).ToList();
+        var obstacles = Readiness.Obstacles(pane);
         foreach (var obstacle in obstacles)
             yield return new(0, obstacle.About, obstacle.Said, Weight.Error, true, obstacle.Mend);
         var said = obstacles.Select(obstacle => obstacle.About).OfType<string>().ToHashSet();

@@ -12,7 +12,8 @@ public static class ActivityDocument
 
     /// <summary>An activity that was made from a document, with the fields of that document that this version does not know.</summary>
     /// <param name="document">What the activity was read from, before it was changed; a sound document.</param>
-    public static string Write(Activity activity, string document) => Write(Write(activity), document, known: Write(Read(document)));
+    public static string Write(Activity activity, string document) =>
+        UnknownFields.Keep(from: document, known: Write(Read(document)), to: Write(activity));
 
     /// <summary>The activity of a document, with the document as this version writes it, unknown fields kept.</summary>
     /// <inheritdoc cref="Read"/>
@@ -20,23 +21,16 @@ public static class ActivityDocument
     {
         var activity = Read(json);
         var written = Write(activity);
-        return (activity, Write(written, json, known: written));
+        return (activity, UnknownFields.Keep(from: json, known: written, to: written));
     }
 
-    private static string Write(string written, string document, string known)
+    /// <summary>The same of one pane; whether it is sound is seen in its activity.</summary>
+    /// <exception cref="DocumentRefused">The text is not JSON, or not a pane.</exception>
+    public static (Pane Pane, string Document) ReadAndWritePane(string json)
     {
-        if (!HasUnknown(document, known))
-            return written;
-        var fields = DocumentReading.Parse(written, What);
-        UnknownFields.Keep(from: DocumentReading.Parse(document, What), known: DocumentReading.Parse(known, What), to: fields);
-        return fields.ToJsonString(DocumentJson.Options);
-    }
-
-    private static bool HasUnknown(string document, string known)
-    {
-        using var from = JsonDocument.Parse(document);
-        using var to = JsonDocument.Parse(known);
-        return UnknownFields.AreIn(from.RootElement, to.RootElement);
+        var pane = DocumentReading.ReadPart<Pane>(json, "a pane of an activity");
+        var written = JsonSerializer.Serialize(pane, DocumentJson.Options);
+        return (pane, UnknownFields.Keep(from: json, known: written, to: written));
     }
 
     private const string What = "an activity";
@@ -59,14 +53,21 @@ public static class ActivityDocument
     public static Activity Read(string json)
     {
         var activity = ReadUnchecked(json);
+        Require(activity, Encoding.UTF8.GetByteCount(json));
+        return activity;
+    }
+
+    /// <exception cref="DocumentRefused">The activity is degenerate, or its document too large.</exception>
+    /// <param name="bytes">Of its document, as UTF-8.</param>
+    public static void Require(Activity activity, long bytes)
+    {
         if (Soundness.Faults(activity) is [var fault, ..])
             throw new DocumentRefused(fault.Where, fault.Sentence);
-        if (Encoding.UTF8.GetByteCount(json) > MostBytes)
+        if (bytes > MostBytes)
             throw new DocumentRefused(
                 "",
                 $"The activity is too large: it holds up to {MostBytes / (1024 * 1024)} MB of text and places. Make two of it."
             );
-        return activity;
     }
 }
 

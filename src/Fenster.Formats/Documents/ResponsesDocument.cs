@@ -33,7 +33,13 @@ internal static class DocumentReading
     public const int Version = 1;
 
     /// <param name="what">What it should be, for the sentence: <c>an activity</c>.</param>
-    public static T Read<T>(string json, string what)
+    public static T Read<T>(string json, string what) => Read<T>(json, what, RequireVersion);
+
+    /// <summary>Reads what is a part of a document, and so has no version of its own.</summary>
+    /// <inheritdoc cref="Read{T}(string, string)"/>
+    public static T ReadPart<T>(string json, string what) => Read<T>(json, what, (_, _) => { });
+
+    private static T Read<T>(string json, string what, Action<JsonElement, string> require)
     {
         try
         {
@@ -41,7 +47,7 @@ internal static class DocumentReading
             var document = parsed.RootElement;
             if (document.ValueKind != JsonValueKind.Object)
                 throw NoObject(what);
-            RequireVersion(document, what);
+            require(document, what);
             if (GapIn(document) is { } gap)
                 throw new DocumentRefused($"${gap}", $"This is not readable as {what}: there is nothing at '${gap}'.");
             return document.Deserialize<T>(DocumentJson.Options) ?? throw new DocumentRefused("", $"This is not {what}: it is empty.");
@@ -59,10 +65,6 @@ internal static class DocumentReading
     }
 
     private static readonly JsonDocumentOptions AsStrict = new() { MaxDepth = DocumentJson.MaximumDepth, AllowDuplicateProperties = false };
-
-    /// <exception cref="JsonException">It is not JSON, or too deep.</exception>
-    public static JsonObject Parse(string json, string what) =>
-        JsonNode.Parse(json, documentOptions: AsStrict) as JsonObject ?? throw NoObject(what);
 
     private static DocumentRefused NoObject(string what) => new("", $"This is not {what}: it is not a JSON object.");
 

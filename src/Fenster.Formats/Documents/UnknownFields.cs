@@ -6,9 +6,24 @@ namespace Fenster.Formats.Documents;
 /// <summary>Fields of a document that this version does not know are not its to drop: a later version may have written them.</summary>
 internal static class UnknownFields
 {
+    /// <summary>A document with the fields that an older one had and that were not known when that was read.</summary>
+    /// <param name="from">The older document as it was written, as JSON.</param>
+    /// <param name="known">The same, read and written again.</param>
+    /// <param name="to">The new document.</param>
+    public static string Keep(string from, string known, string to)
+    {
+        using (var before = JsonDocument.Parse(from))
+        using (var after = JsonDocument.Parse(known))
+            if (!AreIn(before.RootElement, after.RootElement))
+                return to;
+        var fields = JsonNode.Parse(to);
+        Keep(from: JsonNode.Parse(from), known: JsonNode.Parse(known), to: fields);
+        return fields!.ToJsonString(DocumentJson.Options);
+    }
+
     /// <summary>Whether a document has fields that were not known when it was read. Mostly there are none, and this is soon seen.</summary>
     /// <param name="known">The same, read and written again.</param>
-    public static bool AreIn(JsonElement document, JsonElement known)
+    private static bool AreIn(JsonElement document, JsonElement known)
     {
         if (document.ValueKind == JsonValueKind.Object && known.ValueKind == JsonValueKind.Object)
         {
@@ -31,7 +46,7 @@ internal static class UnknownFields
     /// <param name="known">The same, read and written again: what is missing in it is not known.</param>
     /// <param name="to">The new document. Its things are those of the older one that have the same id, or stand at the same place in a
     /// list without ids.</param>
-    public static void Keep(JsonNode? from, JsonNode? known, JsonNode? to)
+    private static void Keep(JsonNode? from, JsonNode? known, JsonNode? to)
     {
         if (from is JsonObject fields && known is JsonObject knownFields && to is JsonObject target)
         {

@@ -27,7 +27,7 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, PageLanguage wo
             return NotFound();
         Draft = draft;
         var activity = ActivityDocument.Read(draft.Document);
-        SaysJson = JsonSerializer.Serialize(Says.Of(activity, proofs, words.Language), DocumentJson.Options);
+        SaysJson = JsonSerializer.Serialize(Says.Of(activity, proofs, words.Language, same: []), DocumentJson.Options);
         Response.Headers.CacheControl = "no-store";
         return Page();
     }
@@ -45,14 +45,15 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, PageLanguage wo
     /// <param name="pane">Counted from 0.</param>
     public IActionResult OnGetWords(long id, int pane, string? target)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+        if (drafts.Activity(User.TeacherId(), id) is not { } activity)
             return NotFound();
-        var on = ActivityDocument.Read(draft.Document).Panes.ElementAtOrDefault(pane);
+        var on = activity.Panes.ElementAtOrDefault(pane);
         var said = on?.Targets.FirstOrDefault(t => t.Id == target) is { } found ? TargetSentences.Of(words.Language, on, found) : [];
         return new JsonResult(said, DocumentJson.Options);
     }
 
     /// <param name="Version">The version that the document was made from.</param>
+    /// <param name="Document">In its list of panes the id of a pane stands for that pane as it is saved.</param>
     public sealed record Save(long Version, JsonElement Document);
 
     /// <param name="Width">Of each box, in pu.</param>
@@ -79,12 +80,11 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, PageLanguage wo
     {
         if (save is not { Document.ValueKind: JsonValueKind.Object })
             throw new RequestRefused(new("bench.unreadable"));
-        var (activity, document) = ActivityDocument.ReadAndWrite(save.Document.GetRawText());
-        if (drafts.Save(User.TeacherId(), id, save.Version, activity, document) is not { } outcome)
+        if (drafts.SaveParts(User.TeacherId(), id, save.Version, save.Document.GetRawText()) is not { } saved)
             return NotFound();
-        return outcome.Saved
-            ? new JsonResult(new Saved(outcome.Version, Says.Of(activity, proofs, words.Language)), DocumentJson.Options)
-            : new JsonResult(new { outcome.Version, error = words["bench.changed"] }) { StatusCode = StatusCodes.Status409Conflict };
+        return saved is { Outcome.Saved: true, Activity: { } activity }
+            ? new JsonResult(new Saved(saved.Outcome.Version, Says.Of(activity, proofs, words.Language, saved.Same)), DocumentJson.Options)
+            : new JsonResult(new { saved.Outcome.Version, error = words["bench.changed"] }) { StatusCode = StatusCodes.Status409Conflict };
     }
 }
 
@@ -100,25 +100,30 @@ public sealed record RulesInWords(ImmutableArray<Wording> Check, ImmutableArray<
 public sealed record RemarkInWords(int Pane, string? About, string Sentence, Weight Weight, bool Blocks, Mend Mend);
 
 /// <summary>What the server says to a draft as it stands.</summary>
+/// <param name="PaneRules">Null for a pane of which all is as it was said before.</param>
+/// <param name="Remarks">On the other panes.</param>
 /// <param name="Guess">What blind guessing earns.</param>
-public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords> PaneRules, IReadOnlyList<RemarkInWords> Remarks, string Guess)
+public sealed record Says(RulesInWords Rules, ImmutableArray<RulesInWords?> PaneRules, IReadOnlyList<RemarkInWords> Remarks, string Guess)
 {
-    public static Says Of(Activity activity, Proofs proofs, Language language)
+    /// <param name="same">Panes that are as they were, from 0, in an activity whose rules are as they were.</param>
+    public static Says Of(Activity activity, Proofs proofs, Language language, ImmutableHashSet<int> same)
     {
         var reading = proofs.Of(activity);
         var sentences = new RuleSentences(language);
         return new(
             RulesInWords.Of(sentences, activity),
-            [.. activity.Panes.Select(pane => RulesInWords.Of(sentences, activity, pane))],
+            [.. activity.Panes.Select((pane, i) => same.Contains(i) ? null : RulesInWords.Of(sentences, activity, pane))],
             [
-                .. reading.Remarks.Select(remark => new RemarkInWords(
-                    remark.Pane,
-                    remark.About,
-                    language.Say(remark.Said),
-                    remark.Weight,
-                    remark.Blocks,
-                    remark.Mend
-                )),
+                .. reading
+                    .Remarks.Where(remark => !same.Contains(remark.Pane))
+                    .Select(remark => new RemarkInWords(
+                        remark.Pane,
+                        remark.About,
+                        language.Say(remark.Said),
+                        remark.Weight,
+                        remark.Blocks,
+                        remark.Mend
+                    )),
             ],
             language.Say(reading.Guess)
         );

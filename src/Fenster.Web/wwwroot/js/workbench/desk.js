@@ -108,9 +108,14 @@ export function createDesk(root) {
       show()
       save(doc())
     },
-    /** What the server says of the draft as it is saved. @param {any} now */
+    /** What the server says of the draft as it is saved; of a pane without rules in it, all is as it was said. @param {any} now */
     hear(now) {
-      says = now
+      const isSame = (/** @type {{pane: number}} */ remark) => now.paneRules[remark.pane] === null
+      says = {
+        ...now,
+        paneRules: now.paneRules.map((/** @type {any} */ rules, /** @type {number} */ i) => rules ?? says.paneRules[i]),
+        remarks: [...now.remarks, ...says.remarks.filter(isSame)].sort((a, b) => a.pane - b.pane),
+      }
       parts.forEach(part => (part.hear ?? part.show)())
     },
 

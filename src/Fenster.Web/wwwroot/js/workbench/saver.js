@@ -1,4 +1,5 @@
-// Saves continuously. Each save carries the version it changes; what is not saved yet is kept on the device.
+// Saves continuously. Each save carries the version it changes, and of the panes those that differ from it; what is not saved yet
+// is kept on the device.
 
 import { phrase } from '../language.js'
 import { get, post } from '../http.js'
@@ -13,10 +14,13 @@ import { get, post } from '../http.js'
  * @param {string} options.url
  * @param {string} options.deviceKey
  * @param {number} options.version
+ * @param {ActivityDocument} options.document As it is saved in that version.
  * @param {(state: SaveState, sentence: string) => void} options.onState
  * @param {(answer: any) => void} options.onSaved
  */
-export function createSaver({ url, deviceKey, version, onState, onSaved }) {
+export function createSaver({ url, deviceKey, version, document: opened, onState, onSaved }) {
+  /** What is saved in the version; null where that is not known. @type {ActivityDocument | null} */
+  let saved = opened
   /** @type {ActivityDocument | null} */
   let waiting = null
   /** @type {Promise<void> | null} */
@@ -29,9 +33,10 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
     while (waiting && !stopped) {
       const document = waiting
       onState('saving', '')
-      const answer = await post(`${url}?handler=Save`, { version, document })
+      const answer = await post(`${url}?handler=Save`, { version, document: changedIn(document, saved) })
       if (answer.ok) {
         version = answer.body.version
+        saved = document
         sessionStorage.setItem(deviceKey, String(version))
         if (waiting === document) {
           waiting = null
@@ -42,6 +47,7 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
       } else if (answer.status === 409) {
         stopped = true
         version = answer.body.version
+        saved = null
         onState('conflict', answer.sentence)
       } else if (answer.status === 401) {
         // The sign-in ran out; what is written waits on the device until the teacher is back.
@@ -101,8 +107,19 @@ export function createSaver({ url, deviceKey, version, onState, onSaved }) {
     /** @param {number} next */
     setVersion(next) {
       version = next
+      saved = null
     },
   }
+}
+
+/**
+ * A document to send: the panes that are the very ones that are saved are named by their ids. A document is never changed in place.
+ * @param {ActivityDocument} document
+ * @param {ActivityDocument | null} saved
+ */
+function changedIn(document, saved) {
+  const known = new Set(saved?.panes)
+  return { ...document, panes: document.panes.map(pane => (known.has(pane) ? pane.id : pane)) }
 }
 
 /**

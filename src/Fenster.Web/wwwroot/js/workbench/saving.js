@@ -27,7 +27,14 @@ export function savingPart(desk) {
     if (save === 'conflict') state.conflict = sentence
     else if (save !== 'saving' && save !== 'signedOut' && sentence) state.problem = sentence
   }
-  const saver = createSaver({ url: desk.url, deviceKey, version, onState: showSave, onSaved: answer => desk.hear(answer.says) })
+  const saver = createSaver({
+    url: desk.url,
+    deviceKey,
+    version,
+    document: desk.doc(),
+    onState: showSave,
+    onSaved: answer => desk.hear(answer.says),
+  })
 
   return {
     save: saver.save,
