@@ -13,7 +13,7 @@ internal static class Cold
         {
             using (new RunningFenster(data: data)) { }
             var (ours, baseline) = (new List<double>(), new List<double>());
-            for (var run = 0; run < 7; run++)
+            for (var run = 0; run < 15; run++)
             {
                 ours.Add(await Time(() => new RunningFenster(demo: false, data), fenster => new Uri(fenster.Address, "/sign-in")));
                 baseline.Add(await Time(() => new Baseline("razor"), razor => razor.Address));

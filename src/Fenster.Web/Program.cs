@@ -6,9 +6,11 @@ using Fenster.Store;
 using Fenster.Web.Demo;
 using Fenster.Web.Hosting;
 using Fenster.Web.Pages;
+using Fenster.Words;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
+using Microsoft.AspNetCore.Mvc.Controllers;
 using Microsoft.AspNetCore.ResponseCompression;
 
 // Numbers and dates look the same whatever the server's own language.
@@ -42,9 +44,10 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 // Whatever is going on, the program has ended five seconds after it was asked to.
 builder.Services.Configure<HostOptions>(host => host.ShutdownTimeout = TimeSpan.FromSeconds(4));
 
-// The database is opened while the rest is put together.
+// The database is opened, and the words of the first page are read, while the rest is put together.
 var folder = builder.Configuration["data"] ?? "data";
 var opening = Task.Run(() => DataFolder.Open(folder));
+_ = opening.ContinueWith(_ => Language.English, TaskScheduler.Default);
 var services = builder.Services;
 services.AddSingleton(TimeProvider.System);
 services.AddSingleton<Teachers>();
@@ -98,14 +101,32 @@ services.AddAntiforgery(antiforgery =>
     antiforgery.Cookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
     antiforgery.HeaderName = "X-Form-Token";
 });
-services.AddRazorPages(pages =>
-{
-    foreach (
-        var folder in (string[])
-            ["/Activities", "/Workbench", "/PictureRoom", "/Trial", "/Share", "/Results", "/History", "/Colleagues", "/Account", "/Deleted"]
-    )
-        pages.Conventions.AuthorizeFolder(folder);
-});
+services
+    .AddRazorPages(pages =>
+    {
+        foreach (
+            var folder in (string[])
+                [
+                    "/Activities",
+                    "/Workbench",
+                    "/PictureRoom",
+                    "/Trial",
+                    "/Share",
+                    "/Results",
+                    "/History",
+                    "/Colleagues",
+                    "/Account",
+                    "/Deleted",
+                ]
+        )
+            pages.Conventions.AuthorizeFolder(folder);
+    })
+    // There are no controllers, and looking for them loads every type.
+    .ConfigureApplicationPartManager(parts =>
+    {
+        foreach (var provider in parts.FeatureProviders.OfType<ControllerFeatureProvider>().ToList())
+            parts.FeatureProviders.Remove(provider);
+    });
 services.AddResponseCompression(compression =>
 {
     compression.Providers.Add<BrotliCompressionProvider>();
@@ -125,10 +146,10 @@ if (builder.Configuration["proxy"] is { } proxies)
             forwarded.KnownProxies.Add(IPAddress.Parse(proxy));
     });
 
-if (await opening is not { } database)
-    return 1;
-services.AddSingleton(database);
+services.AddSingleton(_ => opening.Result ?? throw new InvalidOperationException("The data folder is not open."));
 var app = builder.Build();
+if (await opening is null)
+    return 1;
 var headStart = Task.Run(() => HeadStart.Take(app.Services));
 if (builder.Configuration["proxy"] is not null)
     app.UseForwardedHeaders();

@@ -76,7 +76,7 @@ public static class Proof
         /// Whether they can be the same or differ by one character: told at a glance, since a slip adds or takes away no more than two
         /// characters.
         /// </summary>
-        public bool IsNear(Folded other) => BitOperations.PopCount(Characters ^ other.Characters) <= 2;
+        public bool IsNear(in Folded other) => BitOperations.PopCount(Characters ^ other.Characters) <= 2;
     }
 
     private static IEnumerable<Finding> KeyFindings(Pane pane)
@@ -274,24 +274,27 @@ public static class Proof
             if (label.Start is { } start && pane.Targets.Any(target => target.NamedLabels.Contains(label.Id) && Holds(target, start)))
                 yield return new(Weight.Warning, new("proof.startsRight"), label.Id, Mend.IntoBank);
 
-        for (var i = 1; i < texts.Length; i++)
+        var seen = new HashSet<string>(texts.Length);
+        for (var i = 0; i < texts.Length; i++)
         {
             var (label, text, _) = texts[i];
             if (text == "")
                 continue;
-            var (isSame, isClose) = (false, false);
-            for (var j = 0; j < i && !isSame; j++)
-            {
-                if (!texts[i].IsNear(texts[j]))
-                    continue;
-                isSame = texts[j].Text == text;
-                isClose = isClose || (!isSame && texts[j].Text.Length > 3 && Spellings.IsOneSlip(texts[j].Text, text));
-            }
-            if (isSame)
+            if (!seen.Add(text))
                 yield return new(Weight.Error, new("proof.readsTheSame"), label.Id, Mend.MakeOne);
-            else if (isClose)
+            else if (IsAlmostOneBefore(texts, i))
                 yield return new(Weight.Advice, new("proof.readsAlmost"), label.Id);
         }
+    }
+
+    /// <summary>Whether a label reads almost as one before it; such mostly stand close to each other.</summary>
+    private static bool IsAlmostOneBefore(ReadOnlySpan<Folded> texts, int i)
+    {
+        ref readonly var text = ref texts[i];
+        for (var j = i - 1; j >= 0; j--)
+            if (text.IsNear(texts[j]) && texts[j].Text.Length > 3 && Spellings.IsOneSlip(texts[j].Text, text.Text))
+                return true;
+        return false;
     }
 
     /// <summary>Whether a label that belongs to the target is right at this point.</summary>
