@@ -22,7 +22,8 @@ if (args is ["backup" or "restore", ..])
 var builder = WebApplication.CreateSlimBuilder(
     new WebApplicationOptions
     {
-        Args = args,
+        // Nothing that is set changes while the program runs, so no folder is watched for it.
+        Args = [.. args, "--hostBuilder:reloadConfigOnChange=false"],
         // Started from anywhere, the pages' files are found beside the program or in the project it was built from.
         ContentRootPath = ContentRoot.Find(),
     }
