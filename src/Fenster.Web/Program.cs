@@ -67,6 +67,7 @@ services.AddSingleton<Guesses>();
 services.AddSingleton<Joins>();
 services.AddSingleton<Assets>();
 services.AddSingleton<MediaUpload>();
+services.AddSingleton<Rasters>();
 services.AddSingleton<IPictureSearch, ShippedLibrary>();
 services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
 services.AddSingleton<SameSite>();

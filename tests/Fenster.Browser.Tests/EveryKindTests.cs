@@ -368,14 +368,14 @@ public sealed class EveryKindTests(Demo demo)
         browser.Ctrl("a");
         browser.Until(() => browser.Count(".zone-box.selected") == 3, "all selected");
         var before = Tops();
-        browser.Click(".arrange [data-how=top]");
+        browser.Click(".at-selection [data-how=top]");
         browser.Until(() => Tops().Distinct().Count() == 1, "tops in line");
         Focus(browser, ".stage");
         browser.Ctrl("z");
         browser.Until(() => Tops().SequenceEqual(before), "where they were");
-        browser.Click(".arrange-many button:nth-last-child(2)");
+        browser.Click(".at-selection .at-some:last-of-type button:nth-last-child(2)");
         browser.Until(() => browser.Count(".leader-line") == 3, "three lines");
-        browser.Click(".arrange-many button:last-child");
+        browser.Click(".at-selection .at-some:last-of-type button:last-child");
         browser.SeeText("#save-state", "Saved");
         browser.Click(".row-line .row-kind button");
         browser.SeeText(".row-rules", "It is interchangeable with the others of group 1");
@@ -505,6 +505,7 @@ public sealed class EveryKindTests(Demo demo)
         browser.Until(() => Corners() == count, "a corner less");
 
         browser.Click(".row-line .row-kind button");
+        browser.Click(".row-further");
         Type(browser, "[data-name='region.corners']", "100 100; 500 100; 300 400");
         browser.Until(() => Corners() == 3, "three corners");
         // An outline that crosses itself is none: what stood stays, and it is said.

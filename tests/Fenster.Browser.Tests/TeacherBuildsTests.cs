@@ -186,6 +186,7 @@ public sealed class TeacherBuildsTests(Demo demo)
         // The exact place of each can be read and typed.
         browser.Click(".row-line .row-kind button");
         browser.SeeText(".row-rules", "all 2 places");
+        browser.Click(".row-further");
         browser.Fill("[data-name='spot.1.x']", "333");
         browser.Keys(Keys.Tab);
         browser.Until(
@@ -203,7 +204,7 @@ public sealed class TeacherBuildsTests(Demo demo)
     {
         using var browser = demo.Open();
         Begin(browser, "Round");
-        browser.See("#shape").SendKeys("round");
+        browser.See("#shape").SendKeys("as a circle");
         browser.ClickAt(browser.Spot(".stage", 0.5, 0.5));
         browser.See("circle.zone-area");
     }

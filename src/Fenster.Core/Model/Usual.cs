@@ -8,6 +8,9 @@ public static class Usual
     /// </summary>
     public const double HiddenRadius = 65;
 
+    /// <summary>How unlike the colour at a point what belongs to the shape there may be, from 0 to 255.</summary>
+    public const double ShapeReach = 40;
+
     /// <summary>How typed answers are compared.</summary>
     public static readonly SpellingRules Spelling = new();
 

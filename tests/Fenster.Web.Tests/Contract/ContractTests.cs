@@ -33,6 +33,7 @@ public sealed partial class ContractTests
 
             export const usual = {Script(
                 ("hiddenRadius", Usual.HiddenRadius),
+                ("shapeReach", Usual.ShapeReach),
                 ("spelling", Usual.Spelling),
                 ("tolerance", Usual.Tolerance)
             )}

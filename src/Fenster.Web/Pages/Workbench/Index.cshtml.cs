@@ -16,7 +16,7 @@ namespace Fenster.Web.Pages;
 
 /// <summary>Where an activity is built. A save may hold a document with what is sent around it.</summary>
 [RequestSizeLimit(ActivityDocument.MostBytes + 64 * 1024)]
-public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, PageLanguage words) : PageModel
+public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, Rasters rasters, PageLanguage words) : PageModel
 {
     public Draft Draft { get; private set; } = null!;
     public string SaysJson { get; private set; } = "";
@@ -73,6 +73,56 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, PageLanguage wo
     }
 
     private const int MostLines = 200;
+
+    /// <param name="Pane">Counted from 0.</param>
+    /// <param name="At">In pu.</param>
+    /// <param name="Reach">How unlike the colour there what belongs to the shape may be, from 0 to 255; null for the usual.</param>
+    public sealed record ShapeWish(int Pane, Point At, double? Reach);
+
+    /// <param name="Region">Null where there is no shape.</param>
+    /// <param name="Off">How far the shape's edge lies from it at most, in pu.</param>
+    /// <param name="NeedsDrawing">The picture is a drawing: the browser is to send it as pixels first.</param>
+    public sealed record ShapeFound(Region? Region, double Off, bool NeedsDrawing);
+
+    /// <summary>The shape in the picture around a point.</summary>
+    public IActionResult OnPostShape(long id, [FromBody] ShapeWish? wish)
+    {
+        if (wish is null || !wish.At.IsFinite || wish.Reach is { } reach && !(reach >= 0 && reach <= 255))
+            throw new RequestRefused(new("bench.unreadable"));
+        if (PictureOf(id, wish.Pane) is not { } picture)
+            return NotFound();
+        if (rasters.Of(User.TeacherId(), picture.Media) is not { } raster)
+            return new JsonResult(new ShapeFound(null, 0, NeedsDrawing: true), DocumentJson.Options);
+        var (plane, scale) = (picture.Plane, picture.Plane.Width / raster.Width);
+        var outline = Outlines.Around(
+            raster,
+            (int)((wish.At.X - plane.Left) / scale),
+            (int)((wish.At.Y - plane.Top) / scale),
+            wish.Reach ?? Usual.ShapeReach
+        );
+        Region? region = outline is null
+            ? null
+            : new Polygon([
+                .. outline.Corners.Select(corner => new Point(Tidied(plane.Left + corner.X * scale), Tidied(plane.Top + corner.Y * scale))),
+            ]);
+        return new JsonResult(new ShapeFound(region, Math.Round((outline?.Off ?? 0) * scale, 1), false), DocumentJson.Options);
+    }
+
+    private static double Tidied(double number) => Math.Round(number, 2);
+
+    /// <summary>Takes the picture of a pane as the browser draws it, where it is a drawing.</summary>
+    public async Task<IActionResult> OnPostDrawn(long id, int pane)
+    {
+        if (PictureOf(id, pane) is not { } picture)
+            return NotFound();
+        using var drawn = new MemoryStream();
+        await Request.Body.CopyToAsync(drawn, HttpContext.RequestAborted);
+        drawn.Position = 0;
+        rasters.Take(User.TeacherId(), picture.Media, drawn);
+        return new OkResult();
+    }
+
+    private Picture? PictureOf(long id, int pane) => drafts.Activity(User.TeacherId(), id)?.Panes.ElementAtOrDefault(pane)?.Picture;
 
     public sealed record Saved(long Version, Says Says);
 

@@ -2,6 +2,7 @@
 
 export const usual = {
   hiddenRadius: 65,
+  shapeReach: 40,
   spelling: { ignoreCapitals: true, ignoreAccents: false, ignorePunctuation: false, forgiveSlips: false },
   tolerance: { slack: 0, bands: [] },
 }

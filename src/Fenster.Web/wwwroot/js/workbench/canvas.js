@@ -126,6 +126,7 @@ export function createCanvas(stage) {
       const reach = (touch ? 18 : 9) / stage.scale()
       const near = (/** @type {Point} */ at) => Math.abs(at.x - point.x) <= reach && Math.abs(at.y - point.y) <= reach
       if (region.kind === 'polygon') {
+        if (!areApart(region)) return undefined
         const vertex = region.vertices.findIndex(near)
         if (vertex >= 0) return { kind: 'vertex', index: vertex }
         const middle = region.vertices.findIndex((_, i) => near(middleOf(region.vertices, i)))
@@ -137,11 +138,25 @@ export function createCanvas(stage) {
     },
   }
 
+  /**
+   * Whether corners lie so far from each other that a hand can take one; a small outline of many is taken as a whole until it is
+   * seen larger.
+   * @param {Polygon} region
+   */
+  function areApart({ vertices }) {
+    const around = vertices.reduce((sum, { x, y }, i) => {
+      const next = vertices[(i + 1) % vertices.length]
+      return sum + Math.hypot(next.x - x, next.y - y)
+    }, 0)
+    return (around / vertices.length) * stage.scale() >= 4 * gripSize
+  }
+
   /** @param {Region} region @param {number} grip */
   function gripsOf(region, grip) {
     const box = (/** @type {Point} */ at, /** @type {string} */ name) =>
       svg('rect', { class: `grip ${name}`, x: at.x - grip, y: at.y - grip, width: 2 * grip, height: 2 * grip })
     if (region.kind === 'polygon') {
+      if (!areApart(region)) return []
       return region.vertices.flatMap((vertex, i) => {
         const middle = middleOf(region.vertices, i)
         return [box(vertex, 'grip-vertex'), svg('circle', { class: 'grip grip-edge', cx: middle.x, cy: middle.y, r: grip * 0.8 })]

@@ -4,8 +4,9 @@ import { listed, numbered, phrase } from '../language.js'
 import { kinds } from './kinds/all.js'
 import { labelLines } from './kinds/zones.js'
 import { button, choice, text } from './kinds/fields.js'
-import { labelOf, withoutPlace } from './pane.js'
+import { labelOf, targetOf, withoutPlace } from './pane.js'
 import { wordsOf } from './scale.js'
+import { sortedFields, usedIn } from './used.js'
 
 /**
  * @typedef {{pane: number, about: string | null, sentence: string, weight: 'advice' | 'warning' | 'error', blocks: boolean,
@@ -13,7 +14,7 @@ import { wordsOf } from './scale.js'
  * @typedef {import('./kinds/fields.js').Field} Field
  * @typedef {{key: string, text: string, name: string, number: string, kind: string, placeholder: string, deleteName: string,
  *   moreName: string, remarks: object[], classes: string, picture: string, isSound: boolean, canPlace: boolean, hasText: boolean,
- *   isOpen: boolean, lines: object[]}} Row
+ *   used: string, isOpen: boolean, lines: object[], further: object[], isFurther: boolean, hasFurther: boolean, furtherName: string}} Row
  */
 
 const mends = /** @type {Record<string, string>} */ ({
@@ -38,10 +39,11 @@ export const remarkLine = remark => ({
 /**
  * @param {PanePart} pane
  * @param {Remark[]} remarks Of this pane.
- * @param {{selected: string[], pointed: string | null, open: string | null}} attention Rows.
+ * @param {{selected: string[], pointed: string | null, open: string | null, further: boolean}} attention Rows, and whether all fields
+ *   of the open one are shown.
  * @returns {Row[]}
  */
-export function rowsOf(pane, remarks, { selected, pointed, open }) {
+export function rowsOf(pane, remarks, { selected, pointed, open, further }) {
   const counts = new Map()
   /**
    * @param {string} key
@@ -58,6 +60,9 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
     counts.set(kind, (counts.get(kind) ?? 0) + 1)
     // Labels that wait are not counted: each that gets its place would have all others drawn anew.
     const name = number === 0 ? main.name : numbered(main.name, counts.get(kind))
+    const target = targetOf(pane, key)
+    const fields = open === key ? sortedFields(target, lines()) : { asked: [], further: [] }
+    const drawn = (/** @type {Field[][]} */ some) => some.map((line, i) => ({ id: i, fields: line.map(field => fieldOf(key, field)) }))
     return {
       key,
       name,
@@ -74,7 +79,12 @@ export function rowsOf(pane, remarks, { selected, pointed, open }) {
       remarks: about.map(remarkLine),
       classes: `${kind ? 'row-of-kind' : ''} ${selected.includes(key) ? 'selected' : ''} ${key === pointed ? 'pointed' : ''}`,
       isOpen: open === key,
-      lines: open === key ? lines().map((fields, i) => ({ id: i, fields: fields.map(field => fieldOf(key, field)) })) : [],
+      used: open === key ? '' : usedIn(pane, target, main.label).join(' · '),
+      lines: drawn(fields.asked),
+      hasFurther: fields.further.length > 0,
+      isFurther: further,
+      furtherName: phrase(further ? 'bench.furtherAway' : target ? 'bench.further' : 'bench.furtherOfLabel'),
+      further: further ? drawn(fields.further) : [],
     }
   }
   return [

@@ -16,13 +16,15 @@ import { settingsPart } from './settings.js'
 import { stepsPart } from './steps.js'
 import { swapPart } from './swap.js'
 import { takingPart } from './taking.js'
+import { tracingPart } from './tracing.js'
 import { reads, words } from './typing.js'
 
 function workbench() {
   const desk = createDesk(/** @type {HTMLElement} */ (document.getElementById('workbench')))
   const saving = savingPart(desk)
   const picture = picturePart(desk, () => ({ ...making, showRows: rows.show }))
-  const making = makingPart(desk, picture)
+  const tracing = tracingPart(desk, picture, saving.flush)
+  const making = makingPart(desk, picture, tracing)
   const rows = rowsPart(desk, picture, making.waitForPlaces)
   const swap = swapPart(desk)
   const taking = takingPart(desk, swap.offer, making.waitForPlaces)
@@ -40,6 +42,7 @@ function workbench() {
     bankPart(desk, picture),
     rows,
     making,
+    tracing,
     picture,
     saving,
   ]

@@ -15,8 +15,12 @@ const tools = Object.entries(kinds)
 /** Kinds whose row says all that they need. @type {string[]} */
 const simple = ['dropZone', 'hiddenZone', 'hotspots', 'openNote']
 
-/** @param {import('./desk.js').Desk} desk @param {ReturnType<typeof import('./picture.js').picturePart>} picture */
-export function makingPart(desk, picture) {
+/**
+ * @param {import('./desk.js').Desk} desk
+ * @param {ReturnType<typeof import('./picture.js').picturePart>} picture
+ * @param {ReturnType<typeof import('./tracing.js').tracingPart>} tracing
+ */
+export function makingPart(desk, picture, tracing) {
   const { pane, change, announce, selectedRows, focusRow } = desk
   /** The label without a place that the next click on the picture puts there. @type {string | null} */
   let next = null
@@ -37,7 +41,7 @@ export function makingPart(desk, picture) {
     state.saysScale = tool === 'scalePoint' && !pane().scale
     state.saysClick = !next && !state.saysScale
     state.scaleStep = calibrating ? phrase('bench.nowClickASecondPositionWhose') : phrase('bench.clickAPositionOnTheScale')
-    state.asksRegion = (kind()?.asks ?? 'point') === 'region' && tool !== 'hotspots'
+    state.asksRegion = (kind()?.asks ?? 'point') === 'region'
     const isFurther = tool === 'hotspots' && targetOf(pane(), selectedRows()[0] ?? '')?.kind === 'hotspots'
     state.clickHint = isFurther
       ? phrase('bench.oneMorePlaceForTheRow')
@@ -54,6 +58,10 @@ export function makingPart(desk, picture) {
    */
   function make(at, region, isByKey = false) {
     const { tool, shape, saysScale } = desk.state()
+    if (!region && shape === 'traced' && (next || kind().asks === 'region')) {
+      tracing.trace(at, found => make(at, found, isByKey))
+      return
+    }
     if (next) return placeNext(region ?? usualRegion(pane(), 'dropZone', at, shape, next))
     if (saysScale) return calibrate(at)
     const from = kind().asks === 'region' ? rounded(inside(region ?? usualRegion(pane(), tool, at, shape, null), pane())) : tidied(at)

@@ -20,11 +20,15 @@ export function rowsPart(desk, picture, waitForPlaces) {
   const { pane, change, announce, select, selectedRows, focusRow } = desk
   const steadyRows = steady(/** @type {'key'} */ ('key'))
   const steadyBank = steady(/** @type {'id'} */ ('id'))
+  /** The row of which all fields are shown. @type {string | null} */
+  let further = null
 
   const show = () => {
     const state = desk.state()
     const remarks = (desk.says().remarks ?? []).filter((/** @type {any} */ remark) => remark.pane === desk.index())
-    state.rows = steadyRows(rowsOf(pane(), remarks, { selected: selectedRows(), pointed: desk.pointed(), open: desk.open() }))
+    state.rows = steadyRows(
+      rowsOf(pane(), remarks, { selected: selectedRows(), pointed: desk.pointed(), open: desk.open(), further: further === desk.open() }),
+    )
     state.hasNoRows = state.rows.length === 0 && state.hasPicture
     state.bank = steadyBank(bankOf(pane()))
     state.count = countOf(pane())
@@ -73,9 +77,15 @@ export function rowsPart(desk, picture, waitForPlaces) {
         desk.toggle(rowOf(event))
       },
       /** @param {Event} event */
+      toggleFurther(event) {
+        further = further === rowOf(event) ? null : rowOf(event)
+        show()
+      },
+      /** @param {Event} event */
       rename(event) {
         const row = rowOf(event)
         const target = targetOf(pane(), row)
+        if (event.type === 'input') desk.state().isTyping = true
         // Several answers in one line are taken apart once they are all typed.
         if (target && kinds[target.kind].isList && event.type === 'input') return
         change(

@@ -38,6 +38,8 @@ export function savingPart(desk) {
 
   return {
     save: saver.save,
+    /** Saves what waits to be saved now. */
+    flush: saver.flush,
     /** Whether this page shows an older draft than the device has sent, as after going back in the browser. */
     isOutrun: () => isOutrun(deviceKey, version),
     show() {},

@@ -4,7 +4,10 @@ import { phrase } from '../language.js'
 import { post } from '../http.js'
 import { boundsOf } from '../scene/geometry.js'
 import { arranged } from './arrange.js'
-import { duplicate, reordered, targetOf, withTarget } from './pane.js'
+import { duplicate, reordered, shapesOf, targetOf, withTarget } from './pane.js'
+
+/** Between the tools and what is selected, in CSS pixels: its handles stay free. */
+const gap = 14
 
 /**
  * @param {import('./desk.js').Desk} desk
@@ -13,16 +16,52 @@ import { duplicate, reordered, targetOf, withTarget } from './pane.js'
  */
 export function selectedPart(desk, picture) {
   const { pane, change, announce, selectedRows } = desk
+
+  let shown = ''
+
+  /** Brings the tools to what is selected: over it, or under it where there is no room, and never out of the picture's part. */
+  const place = () => {
+    const stage = picture.bench()?.stage
+    const tools = /** @type {HTMLElement} */ (document.getElementById('at-selection'))
+    const bounds = shapesOf(pane())
+      .filter(shape => desk.selection().includes(shape.key))
+      .map(shape => boundsOf(shape.region))
+    if (!stage || bounds.length === 0) return
+    const [mat, at, from] = [stage.mat, stage.element, tools.offsetParent].map(part => part?.getBoundingClientRect())
+    if (!mat || !at || !from) return
+    const across = (/** @type {number} */ x) => at.left + (x - stage.plane.left) * stage.scale()
+    const down = (/** @type {number} */ y) => at.top + (y - stage.plane.top) * stage.scale()
+    const middle = across((Math.min(...bounds.map(b => b.left)) + Math.max(...bounds.map(b => b.right))) / 2)
+    const above = down(Math.min(...bounds.map(b => b.top))) - tools.offsetHeight - gap
+    const below = down(Math.max(...bounds.map(b => b.bottom))) + gap
+    const top = Math.min(above >= mat.top ? above : below, mat.bottom - tools.offsetHeight)
+    const left = Math.max(mat.left, Math.min(middle - tools.offsetWidth / 2, mat.right - tools.offsetWidth))
+    tools.style.translate = `${left - from.left}px ${Math.max(mat.top, top) - from.top}px`
+  }
+
   return {
     show() {
-      const count = desk.selection().length
-      Object.assign(desk.state(), { isNone: count === 0, isOne: count > 0, isMany: count > 1, arrangeClass: count > 0 ? 'arrange-on' : '' })
+      const shapes = shapesOf(pane()).filter(shape => desk.selection().includes(shape.key))
+      const selection = desk.selection().join(' ')
+      if (selection !== shown) desk.state().isTyping = false
+      shown = selection
+      // Who names what they just made looks for the next place: nothing lies over the picture then.
+      const isNamed = shapes.length > 1 || desk.state().rows.some((/** @type {any} */ row) => row.key === shapes[0]?.row && row.text)
+      Object.assign(desk.state(), { isOne: shapes.length > 0 && isNamed && !desk.state().isTyping, isMany: shapes.length > 1 })
+      if (shapes.length > 0) requestAnimationFrame(place)
+    },
+    listen() {
+      const mat = /** @type {HTMLElement} */ (document.getElementById('mat'))
+      mat.addEventListener('scroll', place, { passive: true })
+      const sized = new ResizeObserver(place)
+      sized.observe(mat)
+      sized.observe(/** @type {HTMLElement} */ (document.getElementById('at-selection')))
+      mat.addEventListener('wheel', () => requestAnimationFrame(place), { passive: true })
     },
     page: {
-      isNone: true,
       isMany: false,
+      isTyping: false,
       isOne: false,
-      arrangeClass: '',
       /** @param {Event} event */
       arrange(event) {
         const how = /** @type {import('./arrange.js').Arrangement} */ (/** @type {HTMLElement} */ (event.currentTarget).dataset.how)

@@ -24,6 +24,7 @@ import { dropZone, hiddenZone } from './zones.js'
  * @property {(pane: PanePart, target: any, text: string) => PanePart} rename
  * @property {(target: any, pane: PanePart) => import('./fields.js').Field[][]} lines
  * @property {(pane: PanePart, target: any, name: string, value: any) => PanePart} set
+ * @property {string[]} [needs] Fields that are asked for at once here, though other kinds mostly do without.
  */
 
 /** @type {Record<TargetPart['kind'], Kind>} */

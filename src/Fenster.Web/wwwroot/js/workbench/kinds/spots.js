@@ -199,6 +199,8 @@ export const infoSpot = {
   /** @param {PanePart} pane @param {PartOf<'infoSpot'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {PartOf<'infoSpot'>} target */
+  needs: ['face'],
+  /** @param {PartOf<'infoSpot'>} target */
   lines: target => [
     [area('text', phrase('bench.whatItTells'), target.text)],
     faceFields('face', phrase('bench.pictureSoundOrVideo'), target.face),

@@ -55,6 +55,8 @@ export const answerBox = {
   /** @param {PanePart} pane @param {BoxPart} target @param {string} line */
   rename: (pane, target, line) => withTarget(pane, { ...target, answer: withAnswerText(target.answer, line) }),
   /** @param {BoxPart} target */
+  needs: ['prompt'],
+  /** @param {BoxPart} target */
   lines: target => [
     [
       choice('answerKind', phrase('bench.studentsType'), target.answer.kind, {

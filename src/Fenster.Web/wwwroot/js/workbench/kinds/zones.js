@@ -85,7 +85,7 @@ const zone = kind => ({
         ? [
             [
               choice('accept', phrase('bench.alsoAccept'), '', {
-                '': 'another label…',
+                '': phrase('bench.anotherLabel'),
                 ...Object.fromEntries(others.map(other => [other.id, other.text])),
               }),
             ],

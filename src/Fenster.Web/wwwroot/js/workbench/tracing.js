@@ -1,0 +1,106 @@
+// Shapes of the picture as regions: found by the server around a point, with more or less of them as long as the page is open.
+
+import { phrase } from '../language.js'
+import { post } from '../http.js'
+import { usual } from '../usual.js'
+import { shapesOf, withShape } from './pane.js'
+import { inside } from './regions.js'
+import { valueOf } from './typing.js'
+
+/** How wide a drawing is drawn for the server, in pixels. */
+const drawnWidth = 1600
+/** From here on a teacher sees that the outline is off, in picture units. */
+const visible = 3
+
+/**
+ * @typedef {{region: Region | null, off: number}} Traced
+ * @param {import('./desk.js').Desk} desk
+ * @param {ReturnType<typeof import('./picture.js').picturePart>} picture
+ * @param {() => Promise<void>} flush The server looks at the picture that is saved.
+ */
+export function tracingPart(desk, picture, flush) {
+  const { pane, change, announce } = desk
+  /** What the selected shape was found from, by its key. @type {Map<string, {at: Point, reach: number, off: number}>} */
+  const known = new Map()
+  /** One after the other, in the order of the clicks. @type {Promise<unknown>} */
+  let last = Promise.resolve()
+  let timer = 0
+
+  /** @param {Point} at @param {number} reach @returns {Promise<Traced | null>} Null when it could not be asked; that is said. */
+  async function ask(at, reach) {
+    const wish = { pane: desk.index(), at, reach }
+    await flush()
+    let answer = await post(`${desk.url}?handler=Shape`, wish)
+    if (answer.ok && answer.body.needsDrawing) {
+      const drawn = await drawing()
+      const sent = drawn && (await post(`${desk.url}?handler=Drawn&pane=${desk.index()}`, drawn))
+      if (sent?.ok) answer = await post(`${desk.url}?handler=Shape`, wish)
+    }
+    if (answer.ok && !answer.body.needsDrawing) return answer.body
+    desk.state().problem = answer.sentence || phrase('bench.noShape')
+    return null
+  }
+
+  /** The picture as the browser draws it. @returns {Promise<Blob | null>} */
+  async function drawing() {
+    const image = /** @type {HTMLImageElement | null | undefined} */ (picture.bench()?.stage.element.querySelector('.stage-picture'))
+    if (!image) return null
+    await image.decode()
+    const canvas = document.createElement('canvas')
+    const { plane } = /** @type {import('../scene/stage.js').Stage} */ (picture.bench()?.stage)
+    canvas.width = drawnWidth
+    canvas.height = Math.round((drawnWidth * (plane.bottom - plane.top)) / (plane.right - plane.left))
+    canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
+    return new Promise(resolve => canvas.toBlob(resolve, 'image/png'))
+  }
+
+  return {
+    /**
+     * The shape around a point, handed over when it is found; where there is none, that is said.
+     * @param {Point} at
+     * @param {(region: Region) => void} take Makes something of it; what that selects can be made more or less then.
+     */
+    trace(at, take) {
+      const reach = usual.shapeReach
+      last = last.then(async () => {
+        const found = await ask(at, reach)
+        if (found?.region) {
+          take(inside(found.region, pane()))
+          known.set(desk.selection()[0], { at, reach, off: found.off })
+          desk.show()
+        } else if (found) {
+          desk.state().problem = phrase('bench.noShape')
+          announce(phrase('bench.noShape'))
+        }
+      })
+    },
+    show() {
+      const shape = shapesOf(pane()).find(shape => shape.key === desk.selection()[0])
+      const from = desk.selection().length === 1 && shape?.region.kind === 'polygon' ? known.get(shape.key) : undefined
+      Object.assign(desk.state(), {
+        canReach: from !== undefined,
+        reach: from?.reach ?? usual.shapeReach,
+        off: from && from.off > visible ? phrase('bench.outlineOff', { off: Math.round(from.off) }) : '',
+      })
+    },
+    page: {
+      canReach: false,
+      reach: usual.shapeReach,
+      off: '',
+      /** @param {Event} event */
+      setReach(event) {
+        const key = desk.selection()[0]
+        const from = known.get(key)
+        const reach = Number(valueOf(event))
+        if (!from) return
+        clearTimeout(timer)
+        timer = setTimeout(async () => {
+          const found = await ask(from.at, reach)
+          if (!found?.region || !shapesOf(pane()).some(shape => shape.key === key)) return
+          known.set(key, { ...from, reach, off: found.off })
+          change(withShape(pane(), key, inside(found.region, pane())), `reach ${key}`)
+        }, 60)
+      },
+    },
+  }
+}
