@@ -1,10 +1,13 @@
 // ./fenster storm: what becomes of a class's work while the server dies again and again.
+// ./fenster reading: how well printed names are read.
 // ./fenster bench [NAME…] [--json FILE]: each line beside its own baseline, measured in the same run.
 
 using System.Globalization;
 using System.Text.Json;
 using Fenster.Bench;
 
+if (args is ["reading"])
+    return await ReadingCorpus.Run();
 if (args is ["storm"])
     return await Storm.Run();
 

@@ -302,9 +302,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
         if (Before(teacher, id, parts) is not { } stored)
             return null;
         if (parts.Panes.FirstOrDefault(pane => IsName(pane) && !stored.Panes.ContainsKey(pane)) is { } unknown)
-            return stored.Version == version
-                ? throw new DocumentRefused("panes", $"The draft has no pane {unknown}.")
-                : new(new(stored.Version, false), null, []);
+            return stored.Version == version ? throw DocumentParts.NoSuchPane(unknown) : new(new(stored.Version, false), null, []);
         var draft = DraftParts.Of(parts.Head, [.. parts.Panes.Select(pane => IsName(pane) ? stored.Panes[pane] : DraftPane.Of(pane))]);
         var (outcome, numbers) = database.Write(connection => Save(connection, teacher, id, version, draft));
         if (outcome is null)

@@ -4,7 +4,10 @@ using OpenQA.Selenium;
 
 namespace Fenster.BrowserTests;
 
-/// <summary>What a picture already says is taken from it: its shapes become regions.</summary>
+/// <summary>
+/// What a picture already says is taken from it: its shapes become regions, its printed names labels, and the drawings on a sheet
+/// labels with pictures.
+/// </summary>
 [Collection("targets")]
 public sealed class PictureReadsTests(Demo demo)
 {
@@ -140,5 +143,156 @@ public sealed class PictureReadsTests(Demo demo)
         Do(() => browser.Click("#publish"));
         browser.See("#join-code");
         Assert.True(interactions <= 60, $"{interactions} interactions");
+    }
+
+    /// <summary>A picture that the browser draws, as a file.</summary>
+    /// <param name="drawing">Draws on <c>x</c>, the context of a white canvas of 1200 by 800 pixels.</param>
+    private static string Drawn(Browser browser, string name, string drawing)
+    {
+        var png = browser.Script<string>(
+            "const c = document.createElement('canvas'); c.width = 1200; c.height = 800; const x = c.getContext('2d'); "
+                + "x.fillStyle = '#fff'; x.fillRect(0, 0, 1200, 800); x.fillStyle = '#111'; "
+                + $"{drawing}; return c.toDataURL('image/png').split(',')[1]"
+        );
+        var file = Path.Combine(Path.GetTempPath(), $"{name}-{Guid.NewGuid():n}.png");
+        File.WriteAllBytes(file, Convert.FromBase64String(png));
+        return file;
+    }
+
+    [Fact]
+    public void Twelve_printed_names_become_labels_in_at_most_eight_interactions()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        string[] names =
+        [
+            "Cell membrane",
+            "Nucleus",
+            "Cytoplasm",
+            "Nucleolus",
+            "Mitochondrion",
+            "Vacuole",
+            "Endoplasmic reticulum",
+            "Golgi apparatus",
+            "Ribosome",
+            "Lysosome",
+            "Centriole",
+            "Cell wall",
+        ];
+        var file = Drawn(
+            browser,
+            "printed",
+            "x.font = '24px DejaVu Sans'; const names = "
+                + JsonSerializer.Serialize(names)
+                + "; names.forEach((name, i) => { const at = [i % 2 ? 850 : 40, 70 + 120 * Math.floor(i / 2)]; const two = name === "
+                + "'Endoplasmic reticulum'; (two ? name.split(' ') : [name]).forEach((line, n) => x.fillText(line, at[0], at[1] + 28 * n)) }); "
+                + "x.beginPath(); x.ellipse(600, 400, 180, 260, 0, 0, 7); x.stroke()"
+        );
+        var interactions = 0;
+        void Do(Action action)
+        {
+            action();
+            interactions++;
+        }
+        Do(() => browser.Fill("#title", "Printed"));
+        Do(() => browser.Keys(Keys.Enter));
+        browser.See(".get-picture");
+        Do(() => browser.Driver.FindElement(By.Id("picture-file")).SendKeys(file));
+        browser.See(".stage");
+        WaitForPicture(browser);
+        Do(() => browser.Click("#read-names"));
+        // Nothing happens before the teacher says so.
+        browser.Until(() => browser.Count(".read li") == names.Length, "twelve names");
+        Assert.Equal(names.Length, browser.Count(".read-box"));
+        Assert.Equal(0, browser.Count(".row-line"));
+        Assert.Empty(browser.AxeViolations());
+        Do(() => browser.Click("#make-names"));
+        browser.Until(() => browser.Count(".row-line") == names.Length, "twelve rows");
+        var pane = Pane(browser);
+        Assert.Equal(
+            names.Order(),
+            pane.GetProperty("labels").EnumerateArray().Select(label => label.GetProperty("text").GetString()!).Order()
+        );
+        Assert.Equal(names.Length, pane.GetProperty("picture").GetProperty("preparation").GetProperty("fixings").GetArrayLength());
+        Do(() => browser.Click(".top-actions .btn-primary"));
+        Do(() => browser.Click("#publish"));
+        browser.See("#join-code");
+        Assert.True(interactions <= 8, $"{interactions} interactions");
+        File.Delete(file);
+    }
+
+    private static void WaitForPicture(Browser browser)
+    {
+        browser.SeeText("#save-state", "Saved");
+        browser.Until(() => browser.Script<bool>("return document.querySelector('.stage-picture').complete"), "the picture");
+    }
+
+    [Fact]
+    public void Names_are_mended_or_left_and_all_is_undone_by_one_step()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        var file = Drawn(
+            browser,
+            "light",
+            "x.font = '26px DejaVu Sans'; x.fillText('Harbour', 100, 200); x.fillText('Lighthouse', 700, 200); x.fillStyle = '#123a5c'; "
+                + "x.fillRect(300, 500, 320, 110); x.fillStyle = '#fff'; x.fillText('Open water', 380, 562)"
+        );
+        Begin(browser, "Light on dark", file);
+        WaitForPicture(browser);
+        browser.Click("#read-names");
+        browser.Until(() => browser.Count(".read li") == 3, "three names, one of them light on dark");
+        browser.Click(".read li:nth-of-type(1) input[type=checkbox]");
+        browser.SeeText("#make-names", "Make 2 labels");
+        browser.Script<object?>(
+            "const f = document.querySelector('.read li:nth-of-type(2) .row-text'); f.value = 'Tower'; f.dispatchEvent(new Event('change'))"
+        );
+        browser.Click("#make-names");
+        browser.Until(() => browser.Count(".row-line") == 2, "two rows");
+        Assert.Contains("Tower", Pane(browser).GetProperty("labels").GetRawText());
+        browser.Ctrl("z");
+        browser.Until(() => browser.Count(".row-line") == 0, "nothing made");
+        Assert.Equal(JsonValueKind.Null, Pane(browser).GetProperty("picture").GetProperty("preparation").ValueKind);
+
+        browser.Click("#read-names");
+        browser.Until(() => browser.Count(".read li") == 3, "the names again");
+        browser.Click(".read p .btn-plain");
+        browser.Until(() => browser.Count(".read-box") == 0, "the names left");
+        Assert.Empty(browser.ConsoleErrors());
+        File.Delete(file);
+    }
+
+    [Fact]
+    public void A_sheet_of_drawings_becomes_labels_with_pictures_after_a_look()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        var sheet = Drawn(
+            browser,
+            "sheet",
+            "for (let i = 0; i < 10; i++) { x.beginPath(); x.ellipse(130 + i % 5 * 230, 200 + 380 * Math.floor(i / 5), 40 + 6 * i, 90, 0, 0, 7); "
+                + "x.lineWidth = 6; x.stroke() }"
+        );
+        Begin(browser, "From a sheet", Library("animal-cell"));
+        browser.Driver.FindElement(By.Id("sheet-file")).SendKeys(sheet);
+        browser.Until(() => browser.Count(".read li img") == 10, "ten drawings");
+        Assert.Equal(0, browser.Count(".row-line"));
+        browser.Click(".read li:nth-of-type(10) input[type=checkbox]");
+        browser.Click("#make-sheet");
+        browser.Until(() => browser.Count(".row-line") == 9, "nine rows");
+        var faces = Pane(browser).GetProperty("labels").EnumerateArray().Select(label => label.GetProperty("face")).ToList();
+        Assert.All(faces, face => Assert.Equal("picture", face.GetProperty("kind").GetString()));
+        // Trimmed: the ninth is wider than the first.
+        double Shape(JsonElement face) => face.GetProperty("width").GetDouble() / face.GetProperty("height").GetDouble();
+        Assert.True(Shape(faces[8]) > Shape(faces[0]) * 1.5, $"{Shape(faces[0])} {Shape(faces[8])}");
+        browser.Ctrl("z");
+        browser.Until(() => browser.Count(".row-line") == 0, "one step back");
+
+        browser
+            .Driver.FindElement(By.Id("sheet-file"))
+            .SendKeys(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg"));
+        browser.SeeText(".notice-problem", "no single drawings");
+        Assert.Empty(browser.ConsoleErrors());
+        File.Delete(sheet);
     }
 }

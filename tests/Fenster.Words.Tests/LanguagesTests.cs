@@ -81,7 +81,7 @@ public sealed partial class LanguagesTests
 
     /// <summary>What the scripts of a page say, their page tells them: whole sections, or single sentences.</summary>
     [Theory]
-    [InlineData("workbench", "bench common share.check share.reveal matching")]
+    [InlineData("workbench", "bench common share.check share.reveal matching room")]
     [InlineData("room", "room common frame.page")]
     [InlineData("trial", "trial")]
     [InlineData("share", "share.copied share.pressCtrlC")]

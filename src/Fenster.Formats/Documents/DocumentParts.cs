@@ -28,6 +28,9 @@ public sealed record DocumentParts(string Before, ImmutableArray<string> Panes, 
         }
     }
 
+    /// <param name="name">Of the pane, as JSON.</param>
+    public static DocumentRefused NoSuchPane(string name) => new("panes", $"The activity has no pane {name}.");
+
     private static DocumentRefused NotReadable() => new("panes", "This is not readable as an activity: it has no list of panes.");
 
     private static DocumentParts? Read(ReadOnlySpan<byte> bytes)

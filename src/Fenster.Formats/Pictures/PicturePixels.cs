@@ -6,8 +6,8 @@ namespace Fenster.Formats.Pictures;
 /// <summary>Pictures as pixels, for what is worked out from them.</summary>
 public static class PicturePixels
 {
-    /// <summary>Wider pictures are scaled down to it: finer than a hand points.</summary>
-    public const int MostWidth = 1600;
+    /// <summary>Larger pictures are scaled down to this on their longer side: finer than a hand points.</summary>
+    public const int LongestSide = 1600;
 
     private const long MostPixels = 8_000_000;
 
@@ -21,8 +21,8 @@ public static class PicturePixels
         using var picture = SKBitmap.Decode(codec, new(codec.Info.Width, codec.Info.Height, SKColorType.Rgba8888, SKAlphaType.Premul));
         if (picture is null)
             throw new PictureRefused(new("picture.notReady"));
-        var width = Math.Min(MostWidth, picture.Width);
-        var height = Math.Max(1, picture.Height * width / picture.Width);
+        var scale = Math.Min(1, (double)LongestSide / Math.Max(picture.Width, picture.Height));
+        var (width, height) = (Math.Max(1, (int)(picture.Width * scale)), Math.Max(1, (int)(picture.Height * scale)));
         using var onWhite = new SKBitmap(width, height, SKColorType.Bgra8888, SKAlphaType.Opaque);
         using (var canvas = new SKCanvas(onWhite))
         using (var image = SKImage.FromBitmap(picture))

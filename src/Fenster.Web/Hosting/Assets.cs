@@ -17,6 +17,8 @@ public sealed class Assets
 
     private static readonly string[] WorthCompressing = ["text/", "image/svg", "application/json"];
 
+    private const string Reader = "/lib/tesseract/worker.min.js";
+
     private readonly string root;
     private readonly string prefix;
     private readonly Dictionary<string, string> files;
@@ -59,6 +61,8 @@ public sealed class Assets
         var headers = context.Response.Headers;
         headers.CacheControl = "public, max-age=31536000, immutable";
         headers.Vary = "Accept-Encoding";
+        if (path.EndsWith(Reader, StringComparison.Ordinal))
+            headers.ContentSecurityPolicy = SecurityHeaders.PolicyOfReader;
         context.Response.ContentType = asset.ContentType;
         var body = asset.Plain;
         if (asset.Brotli is { } brotli && context.Request.Headers.AcceptEncoding.ToString().Contains("br"))

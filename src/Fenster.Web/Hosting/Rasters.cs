@@ -19,7 +19,7 @@ public sealed class Rasters(Media media)
     {
         if (known.TryGet(hash, out var raster) || known.TryGet(DrawnBy(teacher, hash), out raster))
             return raster;
-        if (media.Find(hash, PicturePixels.MostWidth) is not { } file || file.Path.EndsWith(".svg", StringComparison.Ordinal))
+        if (media.Find(hash, PicturePixels.LongestSide) is not { } file || file.Path.EndsWith(".svg", StringComparison.Ordinal))
             return null;
         using var stream = File.OpenRead(file.Path);
         known.Put(hash, raster = PicturePixels.Read(stream));

@@ -12,6 +12,9 @@ internal sealed class SecurityHeaders(RequestDelegate next)
     /// <summary>Of a page that Fenster itself shows inside another of its pages.</summary>
     public const string PolicyOfFramed = Rest + "frame-ancestors 'self'";
 
+    /// <summary>Of the script that reads pictures apart from the page: it runs WebAssembly, and asks nobody but Fenster.</summary>
+    public const string PolicyOfReader = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'";
+
     public Task InvokeAsync(HttpContext context)
     {
         context.Response.OnStarting(Set, context);

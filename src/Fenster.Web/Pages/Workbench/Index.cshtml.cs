@@ -6,6 +6,7 @@ using Fenster.Core.Model;
 using Fenster.Core.Proofing;
 using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
+using Fenster.Formats.Pictures;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Fenster.Words;
@@ -120,6 +121,22 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, Rasters rasters
         drawn.Position = 0;
         rasters.Take(User.TeacherId(), picture.Media, drawn);
         return new OkResult();
+    }
+
+    /// <param name="Width">Of the sheet as it was sent, in pixels.</param>
+    /// <param name="Parts">The drawings on it; none where there are no single ones.</param>
+    public sealed record SheetFound(int Width, int Height, IReadOnlyList<PixelBox> Parts);
+
+    /// <summary>The single drawings on a sheet that a browser sends as pixels.</summary>
+    public async Task<IActionResult> OnPostSheet(long id)
+    {
+        if (drafts.TitleOf(User.TeacherId(), id) is null)
+            return NotFound();
+        using var sent = new MemoryStream();
+        await Request.Body.CopyToAsync(sent, HttpContext.RequestAborted);
+        sent.Position = 0;
+        var sheet = PicturePixels.Read(sent);
+        return new JsonResult(new SheetFound(sheet.Width, sheet.Height, SheetParts.Of(sheet)), DocumentJson.Options);
     }
 
     private Picture? PictureOf(long id, int pane) => drafts.Activity(User.TeacherId(), id)?.Panes.ElementAtOrDefault(pane)?.Picture;

@@ -8,11 +8,13 @@ import { matchBenchPart } from './match-bench.js'
 import { panesPart } from './panes.js'
 import { picturePart } from './picture.js'
 import { proofPart } from './proof.js'
+import { readingPart } from './reading.js'
 import { rowsPart } from './rows.js'
 import { rulesPart } from './rules.js'
 import { savingPart } from './saving.js'
 import { selectedPart } from './selected.js'
 import { settingsPart } from './settings.js'
+import { sheetPart } from './sheet.js'
 import { stepsPart } from './steps.js'
 import { swapPart } from './swap.js'
 import { takingPart } from './taking.js'
@@ -44,6 +46,8 @@ function workbench() {
     making,
     tracing,
     picture,
+    readingPart(desk, picture),
+    sheetPart(desk, making.waitForPlaces),
     saving,
   ]
   // Getters stay getters.

@@ -7,8 +7,8 @@ import { shapesOf, withShape } from './pane.js'
 import { inside } from './regions.js'
 import { valueOf } from './typing.js'
 
-/** How wide a drawing is drawn for the server, in pixels. */
-const drawnWidth = 1600
+/** How large a drawing is drawn for the server, in pixels of its longer side. */
+const drawnSide = 1600
 /** From here on a teacher sees that the outline is off, in picture units. */
 const visible = 3
 
@@ -48,8 +48,9 @@ export function tracingPart(desk, picture, flush) {
     await image.decode()
     const canvas = document.createElement('canvas')
     const { plane } = /** @type {import('../scene/stage.js').Stage} */ (picture.bench()?.stage)
-    canvas.width = drawnWidth
-    canvas.height = Math.round((drawnWidth * (plane.bottom - plane.top)) / (plane.right - plane.left))
+    const [width, height] = [plane.right - plane.left, plane.bottom - plane.top]
+    const scale = drawnSide / Math.max(width, height)
+    Object.assign(canvas, { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) })
     canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
     return new Promise(resolve => canvas.toBlob(resolve, 'image/png'))
   }

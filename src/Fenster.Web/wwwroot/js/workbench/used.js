@@ -45,7 +45,7 @@ const ofLabel = ({ copies, value, start, colour, feedback }) => [
 
 /** @param {any} target */
 const ofTarget = target => [
-  (target.points ?? 1) === 1 || target.kind === 'infoSpot' ? '' : pointsIn(target.points),
+  (target.points ?? 1) === 1 ? '' : pointsIn(target.points),
   target.accepts?.length > 1 ? phrase('bench.used.also', { count: target.accepts.length - 1 }) : '',
   target.group ?? '',
   target.leader ? phrase('bench.used.leader') : '',

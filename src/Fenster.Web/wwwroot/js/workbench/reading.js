@@ -1,0 +1,184 @@
+// Printed names become labels: what was read is shown first, then covered, zoned and named in one step.
+
+import { phrase } from '../language.js'
+import { post } from '../http.js'
+import { layOver } from '../scene/stage.js'
+import { freshId } from './pane.js'
+import { rounded } from './regions.js'
+import { valueOf } from './typing.js'
+
+/** Around the printed words, in picture units: a cover reaches over their soft edges. */
+const rim = 3
+
+/** @typedef {{id: string, text: string, isTicked: boolean, isDoubtful: boolean, box: import('../reading/names.js').Box}} Read */
+
+/**
+ * @param {import('./desk.js').Desk} desk
+ * @param {ReturnType<typeof import('./picture.js').picturePart>} picture
+ * @returns {import('./desk.js').Part}
+ */
+export function readingPart(desk, picture) {
+  const { pane, change, announce } = desk
+  /** @type {Read[]} In picture units. */
+  let names = []
+  let shownIndex = desk.index()
+
+  const busy = (/** @type {string} */ sentence) => {
+    desk.state().uploading = sentence
+  }
+
+  const show = () => {
+    if (shownIndex !== desk.index()) names = []
+    shownIndex = desk.index()
+    const ticked = names.filter(name => name.isTicked && name.text.trim())
+    Object.assign(desk.state(), {
+      read: names.map(name => ({ ...name, classes: name.isDoubtful ? 'read-doubtful' : '' })),
+      hasRead: names.length > 0,
+      makeNames: phrase('bench.makeNames', { count: ticked.length }),
+      noneTicked: ticked.length === 0,
+    })
+    const overlay = picture.bench()?.stage.overlay
+    overlay?.querySelectorAll('.read-box').forEach(box => box.remove())
+    for (const { box, isTicked } of names) {
+      const frame = document.createElement('div')
+      frame.className = `read-box ${isTicked ? 'read-ticked' : ''}`
+      layOver(frame, regionOf(box, rim))
+      overlay?.append(frame)
+    }
+  }
+
+  async function read() {
+    const stage = picture.bench()?.stage
+    const image = /** @type {HTMLImageElement | null | undefined} */ (stage?.element.querySelector('.stage-picture'))
+    if (!stage || !image) return
+    desk.state().problem = ''
+    busy(phrase('bench.readingNames'))
+    try {
+      const { namesOn } = await import('../reading/reader.js')
+      const { left, top, right, bottom } = stage.plane
+      const whole = new Image()
+      whole.src = `/media/${pane().picture?.media}/1920`
+      await whole.decode()
+      const [width, height] = [right - left, bottom - top]
+      const found = await namesOn({ image: whole, width, height }, desk.doc().language ?? 'en')
+      names = found.map((name, i) => ({
+        id: `${i}`,
+        text: name.text,
+        isDoubtful: name.isDoubtful,
+        isTicked: !name.isDoubtful,
+        box: {
+          left: left + name.box.left * width,
+          top: top + name.box.top * width,
+          right: left + name.box.right * width,
+          bottom: top + name.box.bottom * width,
+        },
+      }))
+      const said = phrase('bench.namesRead', { count: names.length })
+      if (names.length === 0) desk.state().problem = said
+      announce(said)
+      if (names.length > 0) requestAnimationFrame(() => document.getElementById('make-names')?.focus())
+    } catch {
+      desk.state().problem = phrase('bench.notRead')
+    } finally {
+      busy('')
+      show()
+    }
+  }
+
+  /** The picture with a patch over each of these names. @param {Read[]} covered @returns {Promise<Picture | null>} */
+  async function withoutNames(covered) {
+    const [{ burn, colourBeside }, { kept, prepared, unturned, workOf }] = await Promise.all([
+      import('../room/burn.js'),
+      import('../room/preparation.js'),
+    ])
+    let work = workOf(pane().picture)
+    const { preparation: p } = work
+    const { left, top, right } = kept(p)
+    const unit = (right - left) / 1000
+    const patches = []
+    for (const { box } of covered) {
+      const corners = [
+        { x: left + (box.left - rim) * unit, y: top + (box.top - rim) * unit },
+        { x: left + (box.right + rim) * unit, y: top + (box.bottom + rim) * unit },
+      ].map(corner => unturned(p, corner))
+      const [xs, ys] = [corners.map(corner => corner.x), corners.map(corner => corner.y)]
+      const area = { x: Math.min(...xs), y: Math.min(...ys), width: Math.abs(xs[1] - xs[0]), height: Math.abs(ys[1] - ys[0]) }
+      patches.push({ kind: /** @type {const} */ ('cover'), ...area, colour: await colourBeside(p, area) })
+    }
+    work = prepared(work, { fixings: [...p.fixings, ...patches] })
+    const answer = await post('/pictures', await burn(work))
+    if (!answer.ok) {
+      desk.state().problem = answer.sentence
+      return null
+    }
+    const { hash, width, height } = answer.body
+    return { .../** @type {Picture} */ (pane().picture), media: hash, width, height, preparation: work.preparation }
+  }
+
+  async function make() {
+    const chosen = names.filter(name => name.isTicked && name.text.trim())
+    const before = pane()
+    busy(phrase('bench.coveringNames'))
+    try {
+      const covered = await withoutNames(chosen)
+      if (!covered || before !== pane()) return
+      names = []
+      const made = chosen.reduce((changed, { text, box }) => {
+        const label = { id: freshId(changed, 'label'), text: text.trim(), copies: 1 }
+        const zone = {
+          kind: /** @type {const} */ ('dropZone'),
+          id: freshId(changed, 'zone'),
+          region: rounded(regionOf(box, 2 * rim)),
+          accepts: [{ label: label.id }],
+        }
+        return { ...changed, labels: [...changed.labels, label], targets: [...changed.targets, zone] }
+      }, before)
+      desk.mark([])
+      change({ ...made, picture: covered })
+      announce(phrase('bench.namesMade', { count: chosen.length }))
+    } catch (error) {
+      desk.state().problem = error instanceof Error ? error.message : String(error)
+    } finally {
+      busy('')
+      show()
+    }
+  }
+
+  const of = (/** @type {Event} */ event) =>
+    /** @type {Read} */ (names.find(name => name.id === /** @type {HTMLElement} */ (event.currentTarget).dataset.name))
+
+  return {
+    show,
+    page: {
+      read: [],
+      hasRead: false,
+      makeNames: '',
+      noneTicked: true,
+      readNames: read,
+      makeLabelsOfNames: make,
+      dropNames() {
+        names = []
+        show()
+      },
+      /** @param {Event} event */
+      tickName(event) {
+        of(event).isTicked = /** @type {HTMLInputElement} */ (event.currentTarget).checked
+        show()
+      },
+      /** @param {Event} event */
+      mendName(event) {
+        Object.assign(of(event), { text: valueOf(event), isDoubtful: false, isTicked: true })
+        show()
+      },
+    },
+  }
+}
+
+/** @param {import('../reading/names.js').Box} box @param {number} around @returns {Rectangle} */
+const regionOf = ({ left, top, right, bottom }, around) => ({
+  kind: 'rectangle',
+  x: left - around,
+  y: top - around,
+  width: right - left + 2 * around,
+  height: bottom - top + 2 * around,
+})

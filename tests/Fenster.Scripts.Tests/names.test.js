@@ -1,0 +1,68 @@
+// Words that were read on a picture are joined to names as they stand in books.
+
+import assert from 'node:assert/strict'
+import { test } from 'node:test'
+import { keepLetters } from '../../src/Fenster.Web/wwwroot/js/reading/letters.js'
+import { cleaned, merged, namesIn, turnedBack } from '../../src/Fenster.Web/wwwroot/js/reading/names.js'
+
+const word = (text, left, top, width, confidence = 95, tall = 20) => ({
+  text,
+  confidence,
+  box: { left, top, right: left + width, bottom: top + tall },
+})
+const texts = words => namesIn(words).map(name => name.text)
+
+test('words of one name stand together in a line, or over two', () => {
+  assert.deepEqual(texts([word('Cell', 20, 20, 40), word('membrane', 68, 20, 100)]), ['Cell membrane'])
+  assert.deepEqual(texts([word('reticulum', 26, 46, 90), word('Endoplasmic', 20, 20, 110)]), ['Endoplasmic reticulum'])
+  assert.deepEqual(texts([word('Round', 20, 20, 50), word('bottom', 20, 44, 60), word('flask', 20, 68, 46)]), ['Round bottom flask'])
+})
+
+test('names that only lie near each other stay apart', () => {
+  // A list, with air between its lines.
+  assert.deepEqual(texts([word('Stem', 20, 20, 40), word('Root', 20, 60, 40), word('Leaf', 20, 100, 40)]), ['Stem', 'Root', 'Leaf'])
+  // Two columns.
+  assert.deepEqual(texts([word('Aorta', 20, 20, 50), word('Vein', 400, 20, 40)]), ['Aorta', 'Vein'])
+  // A heading over a small name.
+  assert.deepEqual(texts([word('Heart', 20, 20, 120, 95, 48), word('apex', 40, 74, 40)]), ['Heart', 'apex'])
+})
+
+test('strokes of the drawing are no names, and signs at the end of a leader line go', () => {
+  for (const stroke of ['|', '—', '~~', '.']) assert.equal(cleaned(word(stroke, 0, 0, 5)), null)
+  for (const stroke of ['l', 'I', 'o']) assert.deepEqual(texts([word(stroke, 0, 0, 5)]), [])
+  assert.deepEqual(texts([word('A', 0, 0, 12)]), ['A'])
+  assert.equal(cleaned(word('—Nucleus', 0, 0, 80))?.text, 'Nucleus')
+  assert.equal(cleaned(word('Nucleus_|', 0, 0, 80))?.text, 'Nucleus')
+  assert.equal(cleaned(word('H₂O', 0, 0, 30))?.text, 'H₂O')
+  assert.equal(cleaned(word('(left)', 0, 0, 40))?.text, '(left)')
+  assert.equal(cleaned(word('Nucleus', 0, 0, 80, 20)), null)
+})
+
+test('of several readings each word is there once, as it was read best', () => {
+  const read = merged([
+    [word('Nuc1eus', 20, 20, 80, 60), word('Leaf', 200, 20, 40)],
+    [word('Nucleus', 21, 20, 79, 92), word('Light', 400, 20, 50, 90), word('Xq', 500, 20, 20, 60)],
+  ])
+  assert.deepEqual(read.map(({ text }) => text).sort(), ['Leaf', 'Light', 'Nucleus'])
+})
+
+test('a leader line and a frame go, letters stay', () => {
+  // 60 pixels by 20: a line of 50, and a letter of 4 by 6.
+  const grey = new Uint8Array(60 * 20).fill(255)
+  for (let x = 5; x < 55; x++) grey[3 * 60 + x] = 0
+  for (let y = 10; y < 16; y++) for (let x = 20; x < 24; x++) grey[y * 60 + x] = 0
+  keepLetters(grey, 60, 20)
+  assert.equal(grey.filter(value => value < 255).length, 24)
+})
+
+test('what was read badly is marked', () => {
+  const [name] = namesIn([word('Cell', 20, 20, 40), word('menbrne', 68, 20, 100, 55)])
+  assert.deepEqual([name.text, name.isDoubtful], ['Cell menbrne', true])
+})
+
+test('what was read on the turned picture lies where it stands on the picture', () => {
+  // A word of 100 by 20 pixels at (300, 200) to (320, 300) of a picture of 800 by 600, read from below.
+  const there = { left: 300, top: 200, right: 320, bottom: 300 }
+  assert.deepEqual(turnedBack({ left: 300, top: 300, right: 400, bottom: 320 }, 90, 800, 600), there)
+  assert.deepEqual(turnedBack({ left: 200, top: 480, right: 300, bottom: 500 }, -90, 800, 600), there)
+})
