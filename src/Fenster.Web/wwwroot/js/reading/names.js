@@ -110,7 +110,7 @@ function isBelow(last, all, next) {
     Math.abs(middle(all) - middle(next.box)) < wide * 0.2 ||
     Math.abs(all.left - next.box.left) < em * 0.4 ||
     Math.abs(all.right - next.box.right) < em * 0.4
-  return ratio(a.em, b.em) < 1.35 && pitch > 0.85 * em && pitch < 1.5 * em && together > narrow * 0.5 && isAligned
+  return ratio(a.em, b.em) < 1.35 && pitch > 0.85 * em && pitch < 1.45 * em && together > narrow * 0.5 && isAligned
 }
 
 /** @template T @param {T[]} items @param {(a: T, b: T) => T | null} join @returns {T[]} Until nothing more can be joined. */
