@@ -164,30 +164,7 @@ public sealed class PictureReadsTests(Demo demo)
     {
         using var browser = demo.Open();
         browser.SignIn();
-        string[] names =
-        [
-            "Cell membrane",
-            "Nucleus",
-            "Cytoplasm",
-            "Nucleolus",
-            "Mitochondrion",
-            "Vacuole",
-            "Endoplasmic reticulum",
-            "Golgi apparatus",
-            "Ribosome",
-            "Lysosome",
-            "Centriole",
-            "Cell wall",
-        ];
-        var file = Drawn(
-            browser,
-            "printed",
-            "x.font = '24px DejaVu Sans'; const names = "
-                + JsonSerializer.Serialize(names)
-                + "; names.forEach((name, i) => { const at = [i % 2 ? 850 : 40, 70 + 120 * Math.floor(i / 2)]; const two = name === "
-                + "'Endoplasmic reticulum'; (two ? name.split(' ') : [name]).forEach((line, n) => x.fillText(line, at[0], at[1] + 28 * n)) }); "
-                + "x.beginPath(); x.ellipse(600, 400, 180, 260, 0, 0, 7); x.stroke()"
-        );
+        var (names, file) = (PrintedDiagram.Names, PrintedDiagram.Draw(browser));
         var interactions = 0;
         void Do(Action action)
         {

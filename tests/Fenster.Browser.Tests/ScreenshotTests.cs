@@ -58,12 +58,34 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Go("/activities/1/share");
         browser.See("#join-code");
         Shoot(browser, "share");
+        browser.Go("/activities");
+        browser.Fill("#title", "Parts of a cell");
+        browser.Keys(OpenQA.Selenium.Keys.Enter);
+        browser.See(".get-picture");
+        var printed = PrintedDiagram.Draw(browser);
+        browser.Driver.FindElement(OpenQA.Selenium.By.Id("picture-file")).SendKeys(printed);
+        browser.See(".stage");
+        browser.SeeText("#save-state", "Saved");
+        browser.Click("#read-names");
+        browser.Until(() => browser.Count(".read li") == PrintedDiagram.Names.Length, "the printed names");
+        File.Delete(printed);
+        Shoot(browser, "workbench-reading");
         browser.Go("/activities/2/results");
         browser.See(".results");
         Shoot(browser, "results");
         browser.Click(".results tbody tr:nth-child(3) a");
         browser.See(".placed");
         Shoot(browser, "one-student");
+    }
+
+    [Fact]
+    public void Teachers_views_on_a_phone()
+    {
+        using var browser = demo.Open(360, 740, phone: true);
+        browser.SignIn();
+        browser.Go("/activities/1");
+        browser.Until(() => browser.Count(".zone-box") == 5, "the zones");
+        Shoot(browser, "workbench-phone");
     }
 
     /// <summary>A student's answers from the top of the picture down, two of them mixed up and two missing.</summary>

@@ -10,6 +10,9 @@ internal sealed class Filled
     private readonly byte[] marks;
     private readonly int across;
 
+    /// <summary>What is looked at: the shape and one pixel around it, in rows and columns that count the frame. The last are in it.</summary>
+    private (int Left, int Top, int Right, int Bottom) box;
+
     public int Width => across - 2;
     public int Height { get; }
 
@@ -23,6 +26,7 @@ internal sealed class Filled
     {
         (across, Height) = (width + 2, height);
         marks = new byte[across * (height + 2)];
+        box = (int.MaxValue, int.MaxValue, 0, 0);
     }
 
     public bool Has(int x, int y) => marks[(y + 1) * across + x + 1] == Inside;
@@ -73,8 +77,8 @@ internal sealed class Filled
             var to = u;
             while (to < raster.Width - 1 && IsLike(to + 1, v))
                 to++;
-            for (var i = from; i <= to; i++)
-                marks[(v + 1) * across + i + 1] = Inside;
+            marks.AsSpan((v + 1) * across + from + 1, to - from + 1).Fill(Inside);
+            box = (Math.Min(box.Left, from), Math.Min(box.Top, v), Math.Max(box.Right, to + 2), Math.Max(box.Bottom, v + 2));
             foreach (var row in (ReadOnlySpan<int>)[v - 1, v + 1])
             {
                 if (row < 0 || row >= raster.Height)
@@ -91,24 +95,33 @@ internal sealed class Filled
         }
     }
 
-    /// <summary>Whatever can't be reached from the frame belongs to the shape.</summary>
+    /// <summary>What can't be reached from around the shape belongs to it.</summary>
     private void FillHoles()
     {
-        var pending = new Stack<int>([0]);
-        marks[0] = Outside;
+        var pending = new Stack<int>([box.Top * across + box.Left]);
+        marks[pending.Peek()] = Outside;
         while (pending.TryPop(out var at))
-            foreach (var step in (ReadOnlySpan<int>)[-1, 1, -across, across])
-            {
-                var next = at + step;
-                if (next < 0 || next >= marks.Length || marks[next] != 0)
-                    continue;
-                marks[next] = Outside;
-                pending.Push(next);
-            }
-        for (var i = 0; i < marks.Length; i++)
-            if (marks[i] == 0)
-                marks[i] = Inside;
-        Tally();
+        {
+            var (x, y) = (at % across, at / across);
+            if (x > box.Left)
+                Reach(at - 1);
+            if (x < box.Right)
+                Reach(at + 1);
+            if (y > box.Top)
+                Reach(at - across);
+            if (y < box.Bottom)
+                Reach(at + across);
+        }
+        for (var y = box.Top; y <= box.Bottom; y++)
+            marks.AsSpan(y * across + box.Left, box.Right - box.Left + 1).Replace((byte)0, Inside);
+
+        void Reach(int next)
+        {
+            if (marks[next] != 0)
+                return;
+            marks[next] = Outside;
+            pending.Push(next);
+        }
     }
 
     /// <summary>
@@ -118,42 +131,45 @@ internal sealed class Filled
     private void TakeHalfPixels(Raster raster, int seed)
     {
         var taken = new List<int>();
-        for (var y = 0; y < raster.Height; y++)
-        for (var x = 0; x < raster.Width; x++)
+        for (var y = Math.Max(1, box.Top); y <= Math.Min(Height, box.Bottom); y++)
+        for (var x = Math.Max(1, box.Left); x <= Math.Min(Width, box.Right); x++)
         {
-            var at = (y + 1) * across + x + 1;
-            if (marks[at] == Inside)
-                continue;
-            foreach (var (dx, dy) in (ReadOnlySpan<(int, int)>)[(-1, 0), (1, 0), (0, -1), (0, 1)])
-            {
-                if (marks[at + dy * across + dx] != Inside)
-                    continue;
-                var (fx, fy) = (x - dx, y - dy);
-                if (fx < 0 || fy < 0 || fx >= raster.Width || fy >= raster.Height)
-                    continue;
-                var here = Raster.Difference(raster.Pixels[y * raster.Width + x], seed);
-                var further = Raster.Difference(raster.Pixels[fy * raster.Width + fx], seed);
-                if (here < further / 2)
-                {
-                    taken.Add(at);
-                    break;
-                }
-            }
+            var at = y * across + x;
+            if (
+                marks[at] != Inside
+                && (
+                    (marks[at - 1] == Inside && IsHalf(x, y, 1, 0))
+                    || (marks[at + 1] == Inside && IsHalf(x, y, -1, 0))
+                    || (marks[at - across] == Inside && IsHalf(x, y, 0, 1))
+                    || (marks[at + across] == Inside && IsHalf(x, y, 0, -1))
+                )
+            )
+                taken.Add(at);
         }
         foreach (var at in taken)
             marks[at] = Inside;
         Tally();
+
+        // Whether it is nearer to the shape's colour than to that of the next pixel further out.
+        bool IsHalf(int x, int y, int dx, int dy)
+        {
+            var (fx, fy) = (x - 1 + dx, y - 1 + dy);
+            if (fx < 0 || fy < 0 || fx >= raster.Width || fy >= raster.Height)
+                return false;
+            var here = Raster.Difference(raster.Pixels[(y - 1) * raster.Width + x - 1], seed);
+            return here < Raster.Difference(raster.Pixels[fy * raster.Width + fx], seed) / 2;
+        }
     }
 
     private void Tally()
     {
         (Count, First) = (0, -1);
-        for (var y = 0; y < Height; y++)
-        for (var x = 0; x < Width; x++)
-            if (Has(x, y))
-            {
-                if (Count++ == 0)
-                    First = y * Width + x;
-            }
+        for (var y = Math.Max(1, box.Top); y <= Math.Min(Height, box.Bottom); y++)
+        {
+            var row = marks.AsSpan(y * across + 1, Width);
+            if (First < 0 && row.IndexOf(Inside) is var x && x >= 0)
+                First = (y - 1) * Width + x;
+            Count += row.Count(Inside);
+        }
     }
 }
