@@ -54,8 +54,11 @@ public sealed partial class LiteralsTests
     [GeneratedRegex(@"'((?:[^'\\]|\\.)*)'|`((?:[^`\\]|\\.)*)`")]
     private static partial Regex InScript();
 
-    [GeneratedRegex(@"[A-Z][a-z]+ [a-z]+|[a-z’]{2,} [a-z’]{2,} [a-z’]{2,}|[a-z] [a-z]+\.$")]
+    [GeneratedRegex(@"[A-Z][a-z]+ [a-z]+|[a-z’]{2,} [a-z’]{2,} [a-z’]{2,}|[a-z] [a-z]+\.$|\w…|^[A-Z][a-z]{2,}$")]
     private static partial Regex Sentence();
+
+    /// <summary>Words that browsers know: keys, and what a drop or a request carries.</summary>
+    private static readonly string[] BrowsersWords = ["Escape", "Delete", "Backspace", "Enter", "Arrow", "Files", "Accept"];
 
     [GeneratedRegex(@"\$?\{[^}]*\}")]
     private static partial Regex Hole();
@@ -72,6 +75,7 @@ public sealed partial class LiteralsTests
             // Names of classes and fonts are no sentences.
             where
                 Sentence().IsMatch(words)
+                && !BrowsersWords.Contains(words)
                 && !words.Contains("btn", StringComparison.Ordinal)
                 && !words.Contains("px", StringComparison.Ordinal)
             select $"{script.Path}: {words}";
