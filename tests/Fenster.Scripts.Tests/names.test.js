@@ -27,6 +27,13 @@ test('names that only lie near each other stay apart', () => {
   assert.deepEqual(texts([word('Heart', 20, 20, 120, 95, 48), word('apex', 40, 74, 40)]), ['Heart', 'apex'])
 })
 
+test('a page of print is read as well as a picture', () => {
+  const page = Array.from({ length: 2000 }, (_, i) => word('Word', 20 + (i % 20) * 90, 20 + Math.floor(i / 20) * 60, 40))
+  assert.equal(namesIn(page).length, 2000)
+  const column = Array.from({ length: 30 }, (_, i) => word('Word', 20, 20 + i * 24, 40))
+  assert.ok(namesIn(column).every(name => name.text.split(' ').length <= 3))
+})
+
 test('strokes of the drawing are no names, and signs at the end of a leader line go', () => {
   for (const stroke of ['|', '—', '~~', '.']) assert.equal(cleaned(word(stroke, 0, 0, 5)), null)
   for (const stroke of ['l', 'I', 'o']) assert.deepEqual(texts([word(stroke, 0, 0, 5)]), [])

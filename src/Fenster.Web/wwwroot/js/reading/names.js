@@ -93,6 +93,7 @@ export function apart(found) {
 
 /** Whether a word goes on in the same line. @param {Word} line @param {Word} next */
 function goesOn(line, next) {
+  if (next.box.top > line.box.bottom || next.box.bottom < line.box.top) return false
   const [a, b] = [printOf(line), printOf(next)]
   const em = Math.max(a.em, b.em)
   const gap = Math.max(next.box.left - line.box.right, line.box.left - next.box.right)
@@ -101,6 +102,7 @@ function goesOn(line, next) {
 
 /** Whether a line is the next one of the same name. @param {Word} last The name's last line. @param {Box} all @param {Word} next */
 function isBelow(last, all, next) {
+  if (next.box.bottom < last.box.top || next.box.top - last.box.bottom > 2 * (last.box.bottom - last.box.top)) return false
   const [a, b] = [printOf(last), printOf(next)]
   const em = (a.em + b.em) / 2
   const pitch = b.baseline - a.baseline
@@ -118,12 +120,13 @@ function joined(items, join) {
   const left = items.slice()
   for (let i = 0; i < left.length; i++) {
     for (let j = 0; j < left.length; j++) {
-      if (i === j) continue
-      const both = join(left[i], left[j])
+      const both = i === j ? null : join(left[i], left[j])
       if (!both) continue
       left[i] = both
       left.splice(j, 1)
-      return joined(left, join)
+      if (j < i) i--
+      // What is larger now may reach what it did not reach before.
+      j = -1
     }
   }
   return left

@@ -7,6 +7,8 @@ import { freshId } from './pane.js'
 import { rounded } from './regions.js'
 import { valueOf } from './typing.js'
 
+/** More is a page of text, and no picture with names. */
+const mostNames = 200
 /** Around the printed words, in picture units: a cover reaches over their soft edges. */
 const rim = 3
 
@@ -61,6 +63,10 @@ export function readingPart(desk, picture) {
       await whole.decode()
       const [width, height] = [right - left, bottom - top]
       const found = await namesOn({ image: whole, width, height }, desk.doc().language ?? 'en')
+      if (found.length > mostNames) {
+        desk.state().problem = phrase('bench.pageOfText', { count: found.length, most: mostNames })
+        return
+      }
       names = found.map((name, i) => ({
         id: `${i}`,
         text: name.text,
