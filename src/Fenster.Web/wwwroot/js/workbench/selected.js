@@ -55,7 +55,11 @@ export function selectedPart(desk, picture) {
       mat.addEventListener('scroll', place, { passive: true })
       const sized = new ResizeObserver(place)
       sized.observe(mat)
-      sized.observe(/** @type {HTMLElement} */ (document.getElementById('at-selection')))
+      const tools = /** @type {HTMLElement} */ (document.getElementById('at-selection'))
+      sized.observe(tools)
+      // By hand and not by a style rule, which would be asked again with every step of a drag.
+      mat.addEventListener('pointerdown', () => tools.classList.add('is-aside'))
+      for (const end of ['pointerup', 'pointercancel']) addEventListener(end, () => tools.classList.remove('is-aside'))
       mat.addEventListener('wheel', () => requestAnimationFrame(place), { passive: true })
     },
     page: {
