@@ -68,7 +68,7 @@ internal static class ReadingCorpus
                     look.IsJpeg,
                     Names = Enumerable.Range(0, NamesOnEach).Select(n => names[(i * 11 + n * 7) % names.Length]),
                 };
-                var answer = ((OpenQA.Selenium.IJavaScriptExecutor)browser.Driver).ExecuteAsyncScript(
+                var answer = browser.ScriptAsync(
                     $"const wish = JSON.parse(arguments[0]); const done = arguments[1]; (function () {{ {script} }})(wish, done)",
                     JsonSerializer.Serialize(wish, Json)
                 );

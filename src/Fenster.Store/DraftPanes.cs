@@ -46,6 +46,9 @@ internal sealed class DraftPanes
 {
     private const int MostRemembered = 512;
 
+    /// <summary>Larger ones, in bytes of their document, are read each time: many of them would fill the memory.</summary>
+    private const int LargestRemembered = 256 * 1024;
+
     private readonly Lru<string, DraftPane> known = new(MostRemembered);
 
     private sealed record Row(long Id, string Document);
@@ -95,8 +98,20 @@ internal sealed class DraftPanes
         return DraftParts.Of(parts.Head, [.. parts.Panes.Select(pane => IsNumber(pane) ? read[pane] : DraftPane.Of(pane))]);
     }
 
-    /// <summary>Remembers what was read of a row, once that is stored for good.</summary>
-    public void Remember(DraftPane pane) => known.Put(pane.Stored, pane);
+    /// <summary>Remembers the panes of a draft that is stored for good, in place of what it had.</summary>
+    public void Remember(IEnumerable<DraftPane> now, IEnumerable<DraftPane> before)
+    {
+        foreach (var pane in before)
+            known.Forget(pane.Stored);
+        foreach (var pane in now)
+            Remember(pane);
+    }
+
+    private void Remember(DraftPane pane)
+    {
+        if (pane.Bytes <= LargestRemembered)
+            known.Put(pane.Stored, pane);
+    }
 
     /// <summary>The number of the row that a pane has in a draft; null when the draft has no such row.</summary>
     public static string? NumberOf(IDbConnection connection, long activity, DraftPane pane) =>

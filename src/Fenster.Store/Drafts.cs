@@ -238,8 +238,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
         if (outcome is null)
             return null;
         if (outcome.Saved)
-            foreach (var (pane, number) in draft.Panes.Zip(numbers))
-                panes.Remember(pane with { Stored = number });
+            panes.Remember(draft.Panes.Zip(numbers, (pane, number) => pane with { Stored = number }), before: stored.Panes.Values);
         return new(outcome, draft.Activity, outcome.Version == stored.Version + 1 ? SameIn(draft, stored) : []);
     }
 
@@ -296,10 +295,11 @@ public sealed class Drafts(Database database, TimeProvider clock)
     public SaveOutcome? GoBack(long teacher, long id, long version, Activity earlier, string document) =>
         database.Write(connection =>
         {
-            if (FindStored(connection, teacher, id) is not { } current || Find(connection, teacher, id) is not { } whole)
+            if (FindStored(connection, teacher, id) is not { } current)
                 return null;
-            if (current.Version == version && whole.Document != document)
-                Keep(connection, current, ActivityDocument.ReadUnchecked(whole.Document), isKept: true);
+            var whole = DraftPanes.Whole(connection, id, current.Version, current.Document);
+            if (current.Version == version && whole != document)
+                Keep(connection, current, ActivityDocument.ReadUnchecked(whole), isKept: true);
             return Save(connection, teacher, id, version, earlier, document);
         });
 
@@ -388,7 +388,8 @@ public sealed class Drafts(Database database, TimeProvider clock)
             insert into draft_version (activity_id, saved_at, slot, version, document, title, panes, targets, can_be_seen, is_kept)
             values (@id, @saved, @slot, @Version, @Document, @Title, @panes, @targets, @canBeSeen, @isKept)
             on conflict (activity_id, saved_at) do update
-                set version = excluded.version, document = excluded.document, title = excluded.title, panes = excluded.panes, targets = excluded.targets,
+                set version = excluded.version, document = excluded.document, title = excluded.title,
+                    panes = excluded.panes, targets = excluded.targets,
                     can_be_seen = excluded.can_be_seen, is_kept = excluded.is_kept;
             delete from draft_version
             where activity_id = @id and is_kept = 0 and slot < @recent

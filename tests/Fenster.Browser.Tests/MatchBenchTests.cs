@@ -33,9 +33,7 @@ public sealed class MatchBenchTests(Demo demo)
     private static string Pairs(Browser browser)
     {
         browser.SeeText("#save-state", "Saved");
-        var draft = browser.Script<string>(
-            "const r = new XMLHttpRequest(); r.open('GET', location.pathname + '?handler=Draft', false); r.send(); return r.responseText"
-        );
+        var draft = browser.Draft();
         var matching = JsonDocument.Parse(draft).RootElement.GetProperty("document").GetProperty("panes")[0].GetProperty("targets")[0];
         string Text(string side, string id) =>
             matching

@@ -33,9 +33,7 @@ public sealed class PictureReadsTests(Demo demo)
     private static JsonElement Pane(Browser browser)
     {
         browser.SeeText("#save-state", "Saved");
-        var draft = browser.Script<string>(
-            "const r = new XMLHttpRequest(); r.open('GET', location.pathname + '?handler=Draft', false); r.send(); return r.responseText"
-        );
+        var draft = browser.Draft();
         return JsonDocument.Parse(draft).RootElement.GetProperty("document").GetProperty("panes")[0];
     }
 

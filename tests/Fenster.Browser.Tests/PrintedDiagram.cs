@@ -1,4 +1,3 @@
-using System.Text.Json;
 using Fenster.Testing;
 
 namespace Fenster.BrowserTests;
@@ -23,13 +22,25 @@ internal static class PrintedDiagram
     ];
 
     /// <summary>Where each leader line ends on the drawing, in pixels of 1200 by 800.</summary>
-    private const string Ends =
-        "[[340,290],[640,400],[420,330],[655,420],[440,355],[775,440],[400,455],[700,560],[360,500],[505,640],[420,610],[668,470]]";
+    private static readonly int[][] Ends =
+    [
+        [340, 290],
+        [640, 400],
+        [420, 330],
+        [655, 420],
+        [440, 355],
+        [775, 440],
+        [400, 455],
+        [700, 560],
+        [360, 500],
+        [505, 640],
+        [420, 610],
+        [668, 470],
+    ];
 
     private const string Script = """
-        const done = arguments[3]
+        const [names, file, ends, done] = arguments
         const run = async () => {
-          const [names, file, ends] = arguments
           const image = new Image()
           image.src = file
           await image.decode()
@@ -60,15 +71,14 @@ internal static class PrintedDiagram
     public static string Draw(Browser browser)
     {
         var base64 = (string)
-            ((OpenQA.Selenium.IJavaScriptExecutor)browser.Driver).ExecuteAsyncScript(
-                $"const [names, file, ends] = [JSON.parse(arguments[0]), arguments[1], JSON.parse(arguments[2])]; const given = arguments; "
-                    + $"(function () {{ {Script} }})(names, file, ends, given[3])",
-                JsonSerializer.Serialize(Names),
+            browser.ScriptAsync(
+                Script,
+                Names,
                 browser.Script<string>(
                     "return document.querySelector('script[src*=\"/js/theme.js\"]').src.replace('js/theme.js', 'library/animal-cell.svg')"
                 ),
                 Ends
-            )!;
+            );
         var file = Path.Combine(Path.GetTempPath(), $"printed-{Guid.NewGuid():n}.png");
         File.WriteAllBytes(file, Convert.FromBase64String(base64));
         return file;

@@ -227,12 +227,7 @@ public sealed class StudentKindsTests(Demo demo)
         browser.Fill("[data-name='face.to']", "0.8");
         browser.Keys(Keys.Tab);
         browser.SeeText("#save-state", "Saved");
-        var draft = JsonSerializer.Deserialize<JsonElement>(
-            browser.Script<string>(
-                "const r = new XMLHttpRequest(); r.open('GET', location.pathname + "
-                    + "'?handler=Draft', false); r.send(); return r.responseText"
-            )
-        );
+        var draft = JsonSerializer.Deserialize<JsonElement>(browser.Draft());
         var face = draft.GetProperty("document").GetProperty("panes")[0].GetProperty("targets")[0].GetProperty("face");
         Assert.Equal(
             ("sound", 0.2, 0.8),

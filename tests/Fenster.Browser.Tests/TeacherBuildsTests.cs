@@ -149,16 +149,7 @@ public sealed class TeacherBuildsTests(Demo demo)
         browser.Ctrl("b");
         browser.Keys(" name: $a^2$", Keys.Enter, "<script>alert(1)</script>");
         WaitForSave(browser);
-        browser.Until(
-            () =>
-                browser
-                    .Script<string>(
-                        "const r = new XMLHttpRequest(); r.open('GET', location.pathname + "
-                            + "'?handler=Draft', false); r.send(); return r.responseText"
-                    )
-                    .Contains("alert"),
-            "the draft to hold it"
-        );
+        browser.Until(() => browser.Draft().Contains("alert"), "the draft to hold it");
         browser.Go($"{browser.Path}/try/screen");
         browser.See(".work-instructions .formula math");
         Assert.Equal("each", browser.See(".work-instructions strong").Text);

@@ -147,6 +147,15 @@ public sealed class Browser : IDisposable
 
     public T Script<T>(string script, params object[] arguments) => (T)driver.ExecuteScript(script, arguments)!;
 
+    /// <summary>What a script hands to its last argument, a function; where it fails, its error as words.</summary>
+    public object ScriptAsync(string script, params object[] arguments) => driver.ExecuteAsyncScript(script, arguments)!;
+
+    /// <summary>The draft of the activity that is open in the workbench, as it is stored, with its version.</summary>
+    public string Draft() =>
+        Script<string>(
+            "const r = new XMLHttpRequest(); r.open('GET', location.pathname + '?handler=Draft', false); r.send(); return r.responseText"
+        );
+
     /// <summary>Whether the element that has the focus fits a selector.</summary>
     public bool HasFocus(string css) => Script<bool>("return document.activeElement.matches(arguments[0])", css);
 

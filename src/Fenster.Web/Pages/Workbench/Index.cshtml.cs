@@ -116,9 +116,7 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, Rasters rasters
     {
         if (PictureOf(id, pane) is not { } picture)
             return NotFound();
-        using var drawn = new MemoryStream();
-        await Request.Body.CopyToAsync(drawn, HttpContext.RequestAborted);
-        drawn.Position = 0;
+        using var drawn = await Body();
         rasters.Take(User.TeacherId(), picture.Media, drawn);
         return new OkResult();
     }
@@ -132,11 +130,17 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, Rasters rasters
     {
         if (drafts.TitleOf(User.TeacherId(), id) is null)
             return NotFound();
-        using var sent = new MemoryStream();
-        await Request.Body.CopyToAsync(sent, HttpContext.RequestAborted);
-        sent.Position = 0;
+        using var sent = await Body();
         var sheet = PicturePixels.Read(sent);
         return new JsonResult(new SheetFound(sheet.Width, sheet.Height, SheetParts.Of(sheet)), DocumentJson.Options);
+    }
+
+    private async Task<MemoryStream> Body()
+    {
+        var body = new MemoryStream();
+        await Request.Body.CopyToAsync(body, HttpContext.RequestAborted);
+        body.Position = 0;
+        return body;
     }
 
     private Picture? PictureOf(long id, int pane) => drafts.Activity(User.TeacherId(), id)?.Panes.ElementAtOrDefault(pane)?.Picture;

@@ -1,6 +1,7 @@
 // Burns what was prepared into one picture, which is all that students ever receive.
 
 import { phrase } from '../language.js'
+import { fileOf } from './canvas-file.js'
 import { arrowHead, strokeOf } from './easel.js'
 import { kept, plane, sourceHeight, turned } from './preparation.js'
 
@@ -48,13 +49,7 @@ export async function burn(work) {
   canvas.width = Math.max(1, Math.round((all.right - all.left) * scale))
   canvas.height = Math.max(1, Math.round((all.bottom - all.top) * scale))
   paint(/** @type {CanvasRenderingContext2D} */ (canvas.getContext('2d')), work, image, all, scale)
-  return new Promise((resolve, reject) =>
-    canvas.toBlob(
-      blob => (blob ? resolve(blob) : reject(new Error(phrase('room.notMade')))),
-      isPhotograph ? 'image/jpeg' : 'image/png',
-      0.93,
-    ),
-  )
+  return fileOf(canvas, isPhotograph ? 'image/jpeg' : 'image/png', 0.93)
 }
 
 /**

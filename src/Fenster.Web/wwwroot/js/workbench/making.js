@@ -58,8 +58,9 @@ export function makingPart(desk, picture, tracing) {
    */
   function make(at, region, isByKey = false) {
     const { tool, shape, saysScale } = desk.state()
-    if (!region && shape === 'traced' && (next || kind().asks === 'region')) {
-      tracing.trace(at, found => make(at, found, isByKey))
+    // The keyboard points at nothing: it makes what is usual, and says so at once.
+    if (!region && !isByKey && shape === 'traced' && (next || kind().asks === 'region')) {
+      tracing.trace(at, found => make(at, found))
       return
     }
     if (next) return placeNext(region ?? usualRegion(pane(), 'dropZone', at, shape, next))

@@ -3,9 +3,9 @@
 import { phrase } from '../language.js'
 import { post } from '../http.js'
 import { layOver } from '../scene/stage.js'
+import { createFound } from './found.js'
 import { freshId } from './pane.js'
 import { rounded } from './regions.js'
-import { valueOf } from './typing.js'
 
 /** More is a page of text, and no picture with names. */
 const mostNames = 200
@@ -21,27 +21,29 @@ const rim = 3
  */
 export function readingPart(desk, picture) {
   const { pane, change, announce } = desk
-  /** @type {Read[]} In picture units. */
-  let names = []
-  let shownIndex = desk.index()
+  /** In picture units. @type {ReturnType<typeof createFound<Read>>} */
+  const names = createFound(draw)
+  /** The picture that they were read on. */
+  const which = () => `${desk.index()} ${pane().picture?.media}`
+  let readOn = ''
 
   const busy = (/** @type {string} */ sentence) => {
     desk.state().uploading = sentence
   }
 
-  const show = () => {
-    if (shownIndex !== desk.index()) names = []
-    shownIndex = desk.index()
-    const ticked = names.filter(name => name.isTicked && name.text.trim())
+  const chosenNames = () => names.ticked().filter(name => name.text.trim())
+
+  function draw() {
+    const count = chosenNames().length
     Object.assign(desk.state(), {
-      read: names.map(name => ({ ...name, classes: name.isDoubtful ? 'read-doubtful' : '' })),
-      hasRead: names.length > 0,
-      makeNames: phrase('bench.makeNames', { count: ticked.length }),
-      noneTicked: ticked.length === 0,
+      read: names.all().map(name => ({ ...name, classes: name.isDoubtful ? 'read-doubtful' : '' })),
+      hasRead: names.all().length > 0,
+      makeNames: phrase('bench.makeNames', { count }),
+      noneTicked: count === 0,
     })
     const overlay = picture.bench()?.stage.overlay
     overlay?.querySelectorAll('.read-box').forEach(box => box.remove())
-    for (const { box, isTicked } of names) {
+    for (const { box, isTicked } of names.all()) {
       const frame = document.createElement('div')
       frame.className = `read-box ${isTicked ? 'read-ticked' : ''}`
       layOver(frame, regionOf(box, rim))
@@ -51,8 +53,8 @@ export function readingPart(desk, picture) {
 
   async function read() {
     const stage = picture.bench()?.stage
-    const image = /** @type {HTMLImageElement | null | undefined} */ (stage?.element.querySelector('.stage-picture'))
-    if (!stage || !image) return
+    if (!stage) return
+    const asked = which()
     desk.state().problem = ''
     busy(phrase('bench.readingNames'))
     try {
@@ -63,31 +65,35 @@ export function readingPart(desk, picture) {
       await whole.decode()
       const [width, height] = [right - left, bottom - top]
       const found = await namesOn({ image: whole, width, height }, desk.doc().language ?? 'en')
+      // The teacher may have gone on to another picture meanwhile.
+      if (asked !== which()) return
       if (found.length > mostNames) {
         desk.state().problem = phrase('bench.pageOfText', { count: found.length, most: mostNames })
         return
       }
-      names = found.map((name, i) => ({
-        id: `${i}`,
-        text: name.text,
-        isDoubtful: name.isDoubtful,
-        isTicked: !name.isDoubtful,
-        box: {
-          left: left + name.box.left * width,
-          top: top + name.box.top * width,
-          right: left + name.box.right * width,
-          bottom: top + name.box.bottom * width,
-        },
-      }))
-      const said = phrase('bench.namesRead', { count: names.length })
-      if (names.length === 0) desk.state().problem = said
+      readOn = asked
+      names.set(
+        found.map((name, i) => ({
+          id: `${i}`,
+          text: name.text,
+          isDoubtful: name.isDoubtful,
+          isTicked: !name.isDoubtful,
+          box: {
+            left: left + name.box.left * width,
+            top: top + name.box.top * width,
+            right: left + name.box.right * width,
+            bottom: top + name.box.bottom * width,
+          },
+        })),
+      )
+      const said = phrase('bench.namesRead', { count: found.length })
+      if (found.length === 0) desk.state().problem = said
       announce(said)
-      if (names.length > 0) requestAnimationFrame(() => document.getElementById('make-names')?.focus())
+      if (found.length > 0) requestAnimationFrame(() => document.getElementById('make-names')?.focus())
     } catch {
       desk.state().problem = phrase('bench.notRead')
     } finally {
       busy('')
-      show()
     }
   }
 
@@ -97,7 +103,7 @@ export function readingPart(desk, picture) {
       import('../room/burn.js'),
       import('../room/preparation.js'),
     ])
-    let work = workOf(pane().picture)
+    const work = workOf(pane().picture)
     const { preparation: p } = work
     const { left, top, right } = kept(p)
     const unit = (right - left) / 1000
@@ -111,24 +117,23 @@ export function readingPart(desk, picture) {
       const area = { x: Math.min(...xs), y: Math.min(...ys), width: Math.abs(xs[1] - xs[0]), height: Math.abs(ys[1] - ys[0]) }
       patches.push({ kind: /** @type {const} */ ('cover'), ...area, colour: await colourBeside(p, area) })
     }
-    work = prepared(work, { fixings: [...p.fixings, ...patches] })
-    const answer = await post('/pictures', await burn(work))
+    const covering = prepared(work, { fixings: [...p.fixings, ...patches] })
+    const answer = await post('/pictures', await burn(covering))
     if (!answer.ok) {
       desk.state().problem = answer.sentence
       return null
     }
     const { hash, width, height } = answer.body
-    return { .../** @type {Picture} */ (pane().picture), media: hash, width, height, preparation: work.preparation }
+    return { .../** @type {Picture} */ (pane().picture), media: hash, width, height, preparation: covering.preparation }
   }
 
   async function make() {
-    const chosen = names.filter(name => name.isTicked && name.text.trim())
-    const before = pane()
+    const chosen = chosenNames()
+    const asked = which()
     busy(phrase('bench.coveringNames'))
     try {
       const covered = await withoutNames(chosen)
-      if (!covered || before !== pane()) return
-      names = []
+      if (!covered || asked !== which()) return
       const made = chosen.reduce((changed, { text, box }) => {
         const label = { id: freshId(changed, 'label'), text: text.trim(), copies: 1 }
         const zone = {
@@ -138,7 +143,7 @@ export function readingPart(desk, picture) {
           accepts: [{ label: label.id }],
         }
         return { ...changed, labels: [...changed.labels, label], targets: [...changed.targets, zone] }
-      }, before)
+      }, pane())
       desk.mark([])
       change({ ...made, picture: covered })
       announce(phrase('bench.namesMade', { count: chosen.length }))
@@ -146,15 +151,13 @@ export function readingPart(desk, picture) {
       desk.state().problem = error instanceof Error ? error.message : String(error)
     } finally {
       busy('')
-      show()
     }
   }
 
-  const of = (/** @type {Event} */ event) =>
-    /** @type {Read} */ (names.find(name => name.id === /** @type {HTMLElement} */ (event.currentTarget).dataset.name))
-
   return {
-    show,
+    show() {
+      if (names.all().length > 0 && readOn !== which()) names.set([])
+    },
     page: {
       read: [],
       hasRead: false,
@@ -162,20 +165,10 @@ export function readingPart(desk, picture) {
       noneTicked: true,
       readNames: read,
       makeLabelsOfNames: make,
-      dropNames() {
-        names = []
-        show()
-      },
+      dropNames: () => names.set([]),
+      tickName: names.tick,
       /** @param {Event} event */
-      tickName(event) {
-        of(event).isTicked = /** @type {HTMLInputElement} */ (event.currentTarget).checked
-        show()
-      },
-      /** @param {Event} event */
-      mendName(event) {
-        Object.assign(of(event), { text: valueOf(event), isDoubtful: false, isTicked: true })
-        show()
-      },
+      mendName: event => names.name(event, { isDoubtful: false, isTicked: true }),
     },
   }
 }

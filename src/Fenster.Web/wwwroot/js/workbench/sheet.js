@@ -2,8 +2,9 @@
 
 import { phrase } from '../language.js'
 import { post } from '../http.js'
+import { fileOf } from '../room/canvas-file.js'
+import { createFound } from './found.js'
 import { uploadFace } from './upload.js'
-import { valueOf } from './typing.js'
 
 /** How large the sheet is looked at, in pixels of its longer side. */
 const lookedAt = 1600
@@ -18,18 +19,17 @@ const rim = 0.004
  * @returns {import('./desk.js').Part}
  */
 export function sheetPart(desk, waitForPlaces) {
-  /** @type {Part[]} */
-  let parts = []
+  const parts = /** @type {ReturnType<typeof createFound<Part>>} */ (createFound(draw))
   const busy = (/** @type {string} */ sentence) => {
     desk.state().uploading = sentence
   }
-  const show = () => {
-    const ticked = parts.filter(part => part.isTicked)
+  function draw() {
+    const count = parts.ticked().length
     Object.assign(desk.state(), {
-      sheet: parts.map(part => ({ ...part })),
-      hasSheet: parts.length > 0,
-      makeSheet: phrase('bench.makeSheet', { count: ticked.length }),
-      noPartTicked: ticked.length === 0,
+      sheet: parts.all().map(part => ({ ...part })),
+      hasSheet: parts.all().length > 0,
+      makeSheet: phrase('bench.makeSheet', { count }),
+      noPartTicked: count === 0,
     })
   }
 
@@ -38,7 +38,7 @@ export function sheetPart(desk, waitForPlaces) {
     const canvas = document.createElement('canvas')
     Object.assign(canvas, { width: Math.ceil(right - left), height: Math.ceil(bottom - top) })
     canvas.getContext('2d')?.drawImage(image, left, top, right - left, bottom - top, 0, 0, canvas.width, canvas.height)
-    return pngOf(canvas)
+    return fileOf(canvas)
   }
 
   /** @param {File} file */
@@ -57,12 +57,12 @@ export function sheetPart(desk, waitForPlaces) {
       context.fillStyle = '#fff'
       context.fillRect(0, 0, canvas.width, canvas.height)
       context.drawImage(image, 0, 0, canvas.width, canvas.height)
-      const answer = await post(`${desk.url}?handler=Sheet`, await pngOf(canvas))
+      const answer = await post(`${desk.url}?handler=Sheet`, await fileOf(canvas))
       if (!answer.ok) throw new Error(answer.sentence)
       const scale = image.naturalWidth / answer.body.width
       const around = rim * image.naturalWidth
-      parts = await Promise.all(
-        answer.body.parts.map(async (/** @type {any} */ box, /** @type {number} */ i) => {
+      const found = await Promise.all(
+        (answer.body.parts.length < 2 ? [] : answer.body.parts).map(async (/** @type {any} */ box, /** @type {number} */ i) => {
           const blob = await cut(image, {
             left: Math.max(0, box.left * scale - around),
             top: Math.max(0, box.top * scale - around),
@@ -79,24 +79,23 @@ export function sheetPart(desk, waitForPlaces) {
           }
         }),
       )
-      const said = phrase('bench.partsFound', { count: parts.length })
-      if (parts.length < 2) desk.state().problem = phrase('bench.noSheet')
-      if (parts.length < 2) parts = []
-      else desk.announce(said)
+      drop()
+      parts.set(found)
+      if (found.length === 0) desk.state().problem = phrase('bench.noSheet')
+      else desk.announce(phrase('bench.partsFound', { count: found.length }))
     } catch (error) {
       desk.state().problem = error instanceof Error && error.name !== 'EncodingError' ? error.message : phrase('bench.noSheet')
     } finally {
       URL.revokeObjectURL(image.src)
       busy('')
-      show()
     }
   }
 
   async function make() {
-    const chosen = parts.filter(part => part.isTicked)
+    const chosen = parts.ticked()
     const labels = []
     for (const [i, part] of chosen.entries()) {
-      const { face, sentence } = await uploadFace(part.file, part.file.size, () =>
+      const { face, sentence } = await uploadFace(part.file, Number(desk.data.mostBytes), () =>
         busy(phrase('bench.fileArrives', { number: i + 1, all: chosen.length })),
       )
       if (!face) {
@@ -113,16 +112,12 @@ export function sheetPart(desk, waitForPlaces) {
   }
 
   function drop() {
-    parts.forEach(part => URL.revokeObjectURL(part.picture))
-    parts = []
-    show()
+    parts.all().forEach(part => URL.revokeObjectURL(part.picture))
+    parts.set([])
   }
 
-  const of = (/** @type {Event} */ event) =>
-    /** @type {Part} */ (parts.find(part => part.id === /** @type {HTMLElement} */ (event.currentTarget).dataset.name))
-
   return {
-    show,
+    show() {},
     page: {
       sheet: [],
       hasSheet: false,
@@ -137,20 +132,8 @@ export function sheetPart(desk, waitForPlaces) {
       },
       makeLabelsOfSheet: make,
       dropSheet: drop,
-      /** @param {Event} event */
-      tickPart(event) {
-        of(event).isTicked = /** @type {HTMLInputElement} */ (event.currentTarget).checked
-        show()
-      },
-      /** @param {Event} event */
-      namePart(event) {
-        of(event).text = valueOf(event)
-        show()
-      },
+      tickPart: parts.tick,
+      namePart: parts.name,
     },
   }
 }
-
-/** @param {HTMLCanvasElement} canvas @returns {Promise<Blob>} */
-const pngOf = canvas =>
-  new Promise((resolve, reject) => canvas.toBlob(blob => (blob ? resolve(blob) : reject(new Error(phrase('room.notMade')))), 'image/png'))

@@ -2,6 +2,7 @@
 
 import { phrase } from '../language.js'
 import { post } from '../http.js'
+import { fileOf } from '../room/canvas-file.js'
 import { usual } from '../usual.js'
 import { shapesOf, withShape } from './pane.js'
 import { inside } from './regions.js'
@@ -20,11 +21,28 @@ const visible = 3
  */
 export function tracingPart(desk, picture, flush) {
   const { pane, change, announce } = desk
-  /** What the selected shape was found from, by its key. @type {Map<string, {at: Point, reach: number, off: number}>} */
+  /** What a shape was found from, by its pane and key. @type {Map<string, {at: Point, reach: number, off: number}>} */
   const known = new Map()
   /** One after the other, in the order of the clicks. @type {Promise<unknown>} */
   let last = Promise.resolve()
   let timer = 0
+  const nameOf = (/** @type {string} */ key) => `${pane().id} ${key}`
+
+  /**
+   * Asks when what was asked before is answered, and hands the answer over unless the teacher is on another picture by then.
+   * @param {Point} at @param {number} reach @param {(found: Traced) => void} take
+   */
+  const askNext = (at, reach, take) => {
+    const asked = pane().id
+    last = last
+      .then(() => (asked === pane().id ? ask(at, reach) : null))
+      .then(found => {
+        if (found && asked === pane().id) take(found)
+      })
+      .catch(error => {
+        desk.state().problem = error instanceof Error ? error.message : String(error)
+      })
+  }
 
   /** @param {Point} at @param {number} reach @returns {Promise<Traced | null>} Null when it could not be asked; that is said. */
   async function ask(at, reach) {
@@ -52,7 +70,7 @@ export function tracingPart(desk, picture, flush) {
     const scale = drawnSide / Math.max(width, height)
     Object.assign(canvas, { width: Math.max(1, Math.round(width * scale)), height: Math.max(1, Math.round(height * scale)) })
     canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
-    return new Promise(resolve => canvas.toBlob(resolve, 'image/png'))
+    return fileOf(canvas)
   }
 
   return {
@@ -63,13 +81,12 @@ export function tracingPart(desk, picture, flush) {
      */
     trace(at, take) {
       const reach = usual.shapeReach
-      last = last.then(async () => {
-        const found = await ask(at, reach)
-        if (found?.region) {
-          take(inside(found.region, pane()))
-          known.set(desk.selection()[0], { at, reach, off: found.off })
+      askNext(at, reach, ({ region, off }) => {
+        if (region) {
+          take(inside(region, pane()))
+          known.set(nameOf(desk.selection()[0]), { at, reach, off })
           desk.show()
-        } else if (found) {
+        } else {
           desk.state().problem = phrase('bench.noShape')
           announce(phrase('bench.noShape'))
         }
@@ -77,7 +94,7 @@ export function tracingPart(desk, picture, flush) {
     },
     show() {
       const shape = shapesOf(pane()).find(shape => shape.key === desk.selection()[0])
-      const from = desk.selection().length === 1 && shape?.region.kind === 'polygon' ? known.get(shape.key) : undefined
+      const from = desk.selection().length === 1 && shape?.region.kind === 'polygon' ? known.get(nameOf(shape.key)) : undefined
       Object.assign(desk.state(), {
         canReach: from !== undefined,
         reach: from?.reach ?? usual.shapeReach,
@@ -91,16 +108,19 @@ export function tracingPart(desk, picture, flush) {
       /** @param {Event} event */
       setReach(event) {
         const key = desk.selection()[0]
-        const from = known.get(key)
+        const from = known.get(nameOf(key))
         const reach = Number(valueOf(event))
         if (!from) return
         clearTimeout(timer)
-        timer = setTimeout(async () => {
-          const found = await ask(from.at, reach)
-          if (!found?.region || !shapesOf(pane()).some(shape => shape.key === key)) return
-          known.set(key, { ...from, reach, off: found.off })
-          change(withShape(pane(), key, inside(found.region, pane())), `reach ${key}`)
-        }, 60)
+        timer = setTimeout(
+          () =>
+            askNext(from.at, reach, ({ region, off }) => {
+              if (!region || !shapesOf(pane()).some(shape => shape.key === key)) return
+              known.set(nameOf(key), { ...from, reach, off })
+              change(withShape(pane(), key, inside(region, pane())), `reach ${key}`)
+            }),
+          60,
+        )
       },
     },
   }
