@@ -181,10 +181,10 @@ internal static class Rules
         double Ours() => Seconds(() => Scorer.ScoreAll(activity, stored, ResponseDocument.Read).Sum(score => (int)score.Score));
         double Baseline() => Seconds(() => stored.Sum(json => ResponseDocument.Read(json).Count));
         (_, _) = (Ours(), Baseline());
-        var runs = Enumerable.Range(0, 5).Select(_ => (Ours: Ours(), Baseline: Baseline())).ToList();
-        return Task.FromResult<Line[]>([
-            Line.AtMost("regrade", Line.Median(runs.Select(run => run.Ours)), Line.Median(runs.Select(run => run.Baseline)), 1.2),
-        ]);
+        // A machine that is shared is slower at one moment than at the next: each run is held against the one beside it.
+        var runs = Enumerable.Range(0, 9).Select(_ => (Ours: Ours(), Baseline: Baseline())).OrderBy(run => run.Ours / run.Baseline).ToList();
+        var (ours, baseline) = runs[runs.Count / 2];
+        return Task.FromResult<Line[]>([Line.AtMost("regrade", ours, baseline, 1.2)]);
     }
 
     private static (double Ours, double Baseline) Times(Func<int> ours, Func<int> baseline)

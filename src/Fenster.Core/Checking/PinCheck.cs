@@ -35,13 +35,13 @@ internal sealed class PinCheck
         Array.Sort(rows, order, InOrder);
         var belongs = new bool[rows.Length];
         var chances = Chances(rows, belongs);
-        var columns = chances.Count == 0 ? [.. Enumerable.Repeat(Assignment.None, rows.Length)] : BestPairing(rows, chances);
+        var columns = AllTogether(rows, chances) ?? BestPairing(rows, chances);
 
         var earned = new (PinPlace Place, decimal Credit)?[rows.Length];
         foreach (var chance in chances)
             if (columns[chance.Row] == chance.Column && key.PinPlaces[chance.Column] is not SortedPlace and var place)
                 earned[chance.Row] = (place, chance.Credit);
-        sorting = new(key, [.. rows.Where((_, row) => earned[row] is null)]);
+        sorting = new(key, key.SortRegions.IsEmpty ? [] : [.. rows.Where((_, row) => earned[row] is null)]);
         var marks = new PinMark[pins.Length];
         for (var row = 0; row < rows.Length; row++)
             marks[order[row]] = earned[row] is var (place, credit)
@@ -140,6 +140,24 @@ internal sealed class PinCheck
         chances.RemoveRange(first, many);
         chances.AddRange(best);
     }
+
+    /// <summary>The pairing by all chances, as nearly all work has it: no two are of one label or in one place. Null when two are.</summary>
+    private static int[]? AllTogether(Pin[] rows, List<Chance> chances)
+    {
+        if (chances.Count > MostTogether)
+            return null;
+        for (var i = 0; i < chances.Count; i++)
+            for (var j = 0; j < i; j++)
+                if (chances[i].Column == chances[j].Column || rows[chances[i].Row].Label == rows[chances[j].Row].Label)
+                    return null;
+        var columns = new int[rows.Length];
+        Array.Fill(columns, Assignment.None);
+        foreach (var chance in chances)
+            columns[chance.Row] = chance.Column;
+        return columns;
+    }
+
+    private const int MostTogether = 16;
 
     /// <summary>
     /// The pairing that earns most, in which no label earns twice in a family. Where the plain assignment breaks that,

@@ -71,6 +71,8 @@ internal sealed class SortCheck(PaneKey key, IReadOnlyList<Pin> pins)
     /// <param name="isOfPlaces">Whether a hidden zone or a scale takes its label.</param>
     public PinMark MarkOf(Pin pin, bool belongs, bool isOfPlaces)
     {
+        if (key.SortRegions.IsEmpty)
+            return new(pin, belongs ? Verdict.Surplus : LeftAside(pin, isWanted: false, isOfPlaces), 0);
         var around = key.SortRegions.Where(region => region.Region.Contains(pin.At)).ToList();
         var sets = around.Where(region => region.Want is WantSet).ToList();
         var wanting = key.Sets.Where(region => ((WantSet)region.Want).Labels.Contains(pin.Label)).ToList();

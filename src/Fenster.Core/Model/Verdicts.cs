@@ -101,10 +101,13 @@ public sealed record PaneMarks(
         var wrong = 0;
         foreach (var mark in Placements)
             Count(mark.Verdict, mark.Placement.Zone);
-        foreach (var mark in Pins.Where(mark => mark.Together.IsEmpty))
-            if (mark.Spoils.IsEmpty || targets is null || !mark.Spoils.All(targets.Contains))
+        HashSet<string>? together = null;
+        foreach (var mark in Pins)
+            if (!mark.Together.IsEmpty)
+                (together ??= []).UnionWith(mark.Together);
+            else if (mark.Spoils.IsEmpty || targets is null || !mark.Spoils.All(targets.Contains))
                 Count(mark.Verdict, null);
-        foreach (var region in Pins.SelectMany(mark => mark.Together).Distinct())
+        foreach (var region in together ?? [])
             Count(Verdict.Wrong, region);
         foreach (var mark in Points)
             Count(mark.Verdict, mark.Target);
