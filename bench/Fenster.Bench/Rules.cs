@@ -182,7 +182,11 @@ internal static class Rules
         double Baseline() => Seconds(() => stored.Sum(json => ResponseDocument.Read(json).Count));
         (_, _) = (Ours(), Baseline());
         // A machine that is shared is slower at one moment than at the next: each run is held against the one beside it.
-        var runs = Enumerable.Range(0, 9).Select(_ => (Ours: Ours(), Baseline: Baseline())).OrderBy(run => run.Ours / run.Baseline).ToList();
+        var runs = Enumerable
+            .Range(0, 9)
+            .Select(_ => (Ours: Ours(), Baseline: Baseline()))
+            .OrderBy(run => run.Ours / run.Baseline)
+            .ToList();
         var (ours, baseline) = runs[runs.Count / 2];
         return Task.FromResult<Line[]>([Line.AtMost("regrade", ours, baseline, 1.2)]);
     }

@@ -147,9 +147,9 @@ internal sealed class PinCheck
         if (chances.Count > MostTogether)
             return null;
         for (var i = 0; i < chances.Count; i++)
-            for (var j = 0; j < i; j++)
-                if (chances[i].Column == chances[j].Column || rows[chances[i].Row].Label == rows[chances[j].Row].Label)
-                    return null;
+        for (var j = 0; j < i; j++)
+            if (chances[i].Column == chances[j].Column || rows[chances[i].Row].Label == rows[chances[j].Row].Label)
+                return null;
         var columns = new int[rows.Length];
         Array.Fill(columns, Assignment.None);
         foreach (var chance in chances)
