@@ -66,6 +66,19 @@ public sealed record Activity
         return assignment?.Over(both) ?? both;
     }
 
+    /// <summary>
+    /// The activity as it is given under an assignment's words: its own rules and those of its panes with these words in the place of
+    /// theirs. <see cref="RulesOf(Pane, RuleWords?)"/> of it says what holds.
+    /// </summary>
+    public Activity Under(RuleWords assignment) =>
+        assignment == RuleWords.None
+            ? this
+            : this with
+            {
+                Rules = assignment.Over(Rules),
+                Panes = [.. Panes.Select(pane => pane.Rules is { } own ? pane with { Rules = assignment.Over(own) } : pane)],
+            };
+
     /// <summary>The pane with this id. Throws <see cref="KeyNotFoundException"/> when there is none.</summary>
     public Pane Pane(string id) =>
         Panes.FirstOrDefault(pane => pane.Id == id) ?? throw new KeyNotFoundException($"There is no pane '{id}'.");

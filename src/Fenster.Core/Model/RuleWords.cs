@@ -7,6 +7,8 @@ public readonly record struct Word<T>(bool IsNamed, T Value)
     public static implicit operator Word<T>(T value) => new(true, value);
 
     public T Or(T other) => IsNamed ? Value : other;
+
+    public Word<T> Or(Word<T> other) => IsNamed ? this : other;
 }
 
 /// <summary>
@@ -15,6 +17,9 @@ public readonly record struct Word<T>(bool IsNamed, T Value)
 /// </summary>
 public sealed record RuleWords
 {
+    /// <summary>No word is named.</summary>
+    public static RuleWords None { get; } = new();
+
     public Word<int?> Checks { get; init; }
     public Word<WrongLabels> Wrong { get; init; }
     public Word<RightLabels> Right { get; init; }
@@ -45,6 +50,25 @@ public sealed record RuleWords
             TryCost = rules.Score.TryCost,
             MaximumGrade = rules.Score.MaximumGrade,
             PassMark = rules.Score.PassMark,
+        };
+
+    /// <summary>The words of others with these in the place of theirs.</summary>
+    public RuleWords Over(RuleWords others) =>
+        new()
+        {
+            Checks = Checks.Or(others.Checks),
+            Wrong = Wrong.Or(others.Wrong),
+            Right = Right.Or(others.Right),
+            Marks = Marks.Or(others.Marks),
+            ScoreShows = ScoreShows.Or(others.ScoreShows),
+            Feedback = Feedback.Or(others.Feedback),
+            Key = Key.Or(others.Key),
+            Explanation = Explanation.Or(others.Explanation),
+            Manner = Manner.Or(others.Manner),
+            WrongCost = WrongCost.Or(others.WrongCost),
+            TryCost = TryCost.Or(others.TryCost),
+            MaximumGrade = MaximumGrade.Or(others.MaximumGrade),
+            PassMark = PassMark.Or(others.PassMark),
         };
 
     /// <summary>The rules with these words in the place of theirs.</summary>
