@@ -44,18 +44,23 @@ internal static class HandIn
     private static async Task<(double Rate, string Json)> Ours(string folder)
     {
         using var database = new Database(folder);
-        var publications = new Publications(database, TimeProvider.System);
-        var attempts = new Attempts(database, publications, TimeProvider.System);
+        var (revisions, students) = (new Revisions(database, TimeProvider.System), new Students(database, TimeProvider.System));
+        var attempts = new Attempts(database, revisions, TimeProvider.System);
         var teacher = new Teachers(database, TimeProvider.System).Add("a@b.example", "A", "long enough")!;
         var document = Samples.Document(Zones);
         var activity = new Drafts(database, TimeProvider.System).Add(teacher.Id, ActivityDocument.Read(document), document);
-        publications.Publish(activity, document);
-        var publication = publications.OfActivity(activity)!;
+        var given = new Assignments(database, TimeProvider.System).Give(
+            activity,
+            revisions.Publish(activity, document),
+            group: null,
+            new() { Attempts = 1 }
+        );
 
         var waiting = new ConcurrentQueue<Device>();
         for (var i = 0; i < Students; i++)
         {
-            var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, $"Student {i}")!.Secret)!;
+            var (student, secret) = students.Guest(given, $"Student {i}", word: null).In!;
+            var device = attempts.DeviceOf(given.Id, secret, attempts.Begin(given, student).Attempt!.Number)!;
             await attempts.Append(
                 device,
                 [

@@ -54,18 +54,22 @@ internal static class Lists
         fenster.Execute(
             $"""
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
+            insert into student (id, assignment_id, name, folded_name, joined_at)
+            select 1000000 + i, assignment_id, name || ' ' || i, folded_name || ' ' || i, joined_at
+            from (select student.* from student join assignment on assignment.id = assignment_id where activity_id = 1 limit 1), n;
+            with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into attempt (
-                publication_id, revision_id, name, folded_name, seed, started_at, handed_in_at,
-                score, possible, grade, maximum_grade, version, placed,
+                assignment_id, student_id, number, revision_id, rules, seed, started_at, handed_in_at, handed_in_by,
+                score, possible, grade, maximum_grade, exact_grade, version, placed,
                 score_number, possible_number
             )
             select
-                publication_id, revision_id, name || ' ' || i, folded_name || ' ' || i, seed + i, started_at, handed_in_at + i,
-                score, possible, grade, maximum_grade, version, placed,
+                assignment_id, 1000000 + i, 1, revision_id, rules, seed + i, started_at, handed_in_at + i, handed_in_by,
+                score, possible, grade, maximum_grade, exact_grade, version, placed,
                 score_number, possible_number
             from (
                 select attempt.*
-                from attempt join publication on publication.id = publication_id
+                from attempt join assignment on assignment.id = assignment_id
                 where activity_id = 1 and handed_in_at is not null
                 limit 1
             ), n

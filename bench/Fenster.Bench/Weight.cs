@@ -17,8 +17,7 @@ internal static class Weight
         var link = browser.See("#join-link").Text;
         using var student = new Browser(fenster.Address);
         student.Driver.Navigate().GoToUrl(link);
-        student.Fill("#name", "Weight");
-        student.Click("button.btn-primary");
+        student.Enter("Weight");
         student.See(".bank .label");
         // Once more with an empty cache, so that nothing from the joining page is left out.
         student.Cdp("Network.clearBrowserCache");

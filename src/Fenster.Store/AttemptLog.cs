@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Data;
 using System.Text.Json;
 using Dapper;
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 
@@ -77,6 +78,13 @@ internal static class AttemptLog
     {
         if (!Claim(connection, read, moves.Count, placed, received))
             return false;
+        Add(connection, read, moves, received);
+        return true;
+    }
+
+    /// <summary>Adds moves behind those that were read.</summary>
+    public static void Add(WritingConnection connection, LoggedAttempt read, IReadOnlyList<LoggedMove> moves, DateTimeOffset received)
+    {
         for (var i = 0; i < moves.Count; i++)
             connection.ExecutePrepared(
                 """
@@ -90,28 +98,101 @@ internal static class AttemptLog
                 ("move", moves[i].Json),
                 ("received", received)
             );
-        return true;
     }
 
     /// <summary>Counts the version of a log up, on the same conditions.</summary>
-    public static bool Claim(WritingConnection connection, LoggedAttempt read, int moves, int placed, DateTimeOffset received) =>
+    /// <param name="received">Null for what the clock does, which no device and no end keeps from it.</param>
+    public static bool Claim(WritingConnection connection, LoggedAttempt read, int moves, int placed, DateTimeOffset? received) =>
         connection.ExecutePrepared(
             """
             update attempt
             set version = version + @moves, placed = @placed
-            where id = @id and version = @version and secret_hash = @secret and handed_in_at is null and deleted_at is null
+            where id = @id and version = @version and handed_in_at is null and deleted_at is null
+              and (@since is null or ends_at is null or ends_at >= @since)
               and exists (
                   select 1
-                  from publication
-                  join activity on activity.id = publication.activity_id
-                  where publication.id = attempt.publication_id and activity.deleted_at is null
-                    and (publication.closed_at is null or publication.closed_at >= @since))
+                  from student
+                  join assignment on assignment.id = student.assignment_id
+                  join activity on activity.id = assignment.activity_id
+                  where student.id = attempt.student_id and assignment.deleted_at is null and activity.deleted_at is null
+                    and (@since is null or (student.secret_hash = @secret and not exists (
+                        select 1 from pause where pause.assignment_id = assignment.id and pause.until_at is null))))
             """,
             ("id", read.Attempt.Id),
             ("version", read.Version),
             ("secret", read.SecretHash),
             ("moves", moves),
             ("placed", placed),
-            ("since", received - Publication.Grace)
+            ("since", received - Timing.Grace.ToTimeSpan())
         ) == 1;
+
+    /// <summary>Stores what handing in came to.</summary>
+    /// <param name="exact">The grade before it is rounded.</param>
+    public static void StoreResult(WritingConnection connection, long id, HandedIn handed, decimal exact, string responses)
+    {
+        connection.ExecutePrepared(
+            """
+            update attempt
+            set handed_in_at = @at, handed_in_by = @by, score = @score, possible = @possible, grade = @grade,
+                maximum_grade = @maximum, exact_grade = @exact,
+                score_number = cast(@score as real), possible_number = cast(@possible as real)
+            where id = @id
+            """,
+            ("id", id),
+            ("at", handed.At),
+            ("by", handed.By == HandedBy.Student ? "student" : "time"),
+            ("score", handed.Score),
+            ("possible", handed.Possible),
+            ("grade", handed.Grade),
+            ("maximum", handed.MaximumGrade),
+            ("exact", exact)
+        );
+        connection.ExecutePrepared("insert into response (attempt_id, responses) values (@id, @json)", ("id", id), ("json", responses));
+    }
+
+    /// <summary>How many late moves of one attempt are kept.</summary>
+    private const int MostLate = 1000;
+
+    /// <summary>Keeps moves apart that arrived after the end.</summary>
+    public static int KeepLate(WritingConnection connection, long attempt, IReadOnlyList<KeyedMove> moves, DateTimeOffset received)
+    {
+        foreach (var move in moves)
+            connection.Execute(
+                """
+                insert into late_move (attempt_id, key, pane, move, received_at)
+                select @attempt, @Key, @Pane, @json, @received
+                where (select count(*) from late_move where attempt_id = @attempt) < @MostLate
+                on conflict do nothing
+                """,
+                new
+                {
+                    attempt,
+                    move.Key,
+                    move.Pane,
+                    json = LoggedMove.Of(move.Key, move.Pane, move.Move).Json,
+                    received,
+                    MostLate,
+                }
+            );
+        return connection.Execute(
+            "update attempt set late = (select count(*) from late_move where attempt_id = @attempt) where id = @attempt",
+            new { attempt }
+        );
+    }
+
+    /// <summary>The moves that wait for the teacher's word, in the order in which they came.</summary>
+    public static List<KeyedMove> Late(IDbConnection connection, long attempt) =>
+        [
+            .. connection
+                .Query<Row>(
+                    """
+                    select attempt_id, key, pane, move, received_at as made_at
+                    from late_move
+                    where attempt_id = @attempt
+                    order by id
+                    """,
+                    new { attempt }
+                )
+                .Select(row => new KeyedMove(row.Key!, row.Pane, row.Read())),
+        ];
 }

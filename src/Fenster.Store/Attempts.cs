@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Security.Cryptography;
 using Dapper;
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Core.Scoring;
@@ -8,32 +9,58 @@ using Fenster.Formats.Documents;
 
 namespace Fenster.Store;
 
-/// <summary>One student's work on one activity.</summary>
+/// <summary>One student's work on one activity: a sitting, from its start to its being handed in.</summary>
+/// <param name="Number">Among the student's attempts, from 1.</param>
+/// <param name="Rules">Words of the assignment's own that it was begun under, as they are stored.</param>
 /// <param name="Seed">Orders the bank.</param>
-/// <param name="Word">Lets another device in that knows it; null for none.</param>
+/// <param name="EndsAt">Null while that is not known.</param>
+/// <param name="Late">How many moves came too late and wait for the teacher's word.</param>
 /// <param name="Responses">By pane id.</param>
 /// <param name="Handed">Null while it is worked on.</param>
 public sealed record Attempt(
     long Id,
-    long PublicationId,
+    long AssignmentId,
+    long StudentId,
+    long Number,
     long RevisionId,
+    string Rules,
     string Name,
     long Seed,
     DateTimeOffset StartedAt,
-    string? Word,
+    DateTimeOffset? EndsAt,
+    long Late,
     ImmutableDictionary<string, Response> Responses,
     HandedIn? Handed
 );
 
 /// <summary>What handing in came to.</summary>
-public sealed record HandedIn(DateTimeOffset At, decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade);
+/// <param name="By">Who handed it in.</param>
+public sealed record HandedIn(DateTimeOffset At, HandedBy By, decimal Score, decimal Possible, decimal Grade, decimal MaximumGrade);
+
+public enum HandedBy
+{
+    Student,
+
+    /// <summary>The clock, when the time was over.</summary>
+    Time,
+}
 
 /// <summary>An attempt as a list shows it.</summary>
 /// <param name="Placed">How many answers it has.</param>
 /// <param name="Handed">Null while it is worked on.</param>
-public sealed record AttemptLine(long Id, long RevisionId, string Name, DateTimeOffset StartedAt, long Placed, HandedIn? Handed);
+public sealed record AttemptLine(
+    long Id,
+    long StudentId,
+    long Number,
+    long RevisionId,
+    string Name,
+    DateTimeOffset StartedAt,
+    long Placed,
+    long Late,
+    HandedIn? Handed
+);
 
-/// <summary>What all attempts at a publication come to.</summary>
+/// <summary>What all attempts at an assignment come to.</summary>
 public sealed record AttemptSums
 {
     public long All { get; init; }
@@ -59,7 +86,12 @@ public enum Shut
 {
     /// <summary>The attempt goes on with another device, or is gone.</summary>
     GivenAway,
-    Closed,
+
+    /// <summary>Everybody's work stands still: it is to be sent again.</summary>
+    Paused,
+
+    /// <summary>It came after the end. The moves are kept for the teacher.</summary>
+    Late,
 }
 
 /// <summary>What became of what a device sent.</summary>
@@ -68,157 +100,197 @@ public enum Shut
 /// <param name="Shut">Null when it was taken.</param>
 public sealed record Taken(Attempt? Attempt, ImmutableArray<RefusedMove> Refused, Shut? Shut = null);
 
-/// <summary>A student who joined, and the secret that lets this device come back.</summary>
-public sealed record Joined(Attempt Attempt, string Secret);
-
 /// <summary>A device that works on an attempt.</summary>
-public sealed record Device(long AttemptId, long PublicationId, string SecretHash, Seat Seat);
+public sealed record Device(long AttemptId, long AssignmentId, string SecretHash, Seat Seat);
 
 /// <param name="remembered">How many attempts and devices are kept in memory; what is stored is the truth all the same.</param>
-public sealed class Attempts(Database database, Publications publications, TimeProvider clock, int remembered = 5000)
+public sealed class Attempts(Database database, Revisions revisions, TimeProvider clock, int remembered = 5000)
 {
     private const string Columns = """
-        select id, publication_id, revision_id, name, secret_hash, seed, started_at, word, version, placed,
-               handed_in_at, score, possible, grade, maximum_grade
+        select attempt.id, attempt.assignment_id, attempt.student_id, attempt.number, attempt.revision_id, attempt.rules,
+               coalesce(member.name, student.name) as name, student.secret_hash, attempt.seed, attempt.started_at, attempt.ends_at,
+               attempt.version, attempt.placed, attempt.late, attempt.handed_in_at, attempt.handed_in_by, attempt.score,
+               attempt.possible, attempt.grade, attempt.maximum_grade
         from attempt
+        join student on student.id = attempt.student_id
+        left join member on member.id = student.member_id
         """;
 
     private sealed record Row
     {
         public long Id { get; init; }
-        public long PublicationId { get; init; }
+        public long AssignmentId { get; init; }
+        public long StudentId { get; init; }
+        public long Number { get; init; }
         public long RevisionId { get; init; }
+        public required string Rules { get; init; }
         public required string Name { get; init; }
         public string? SecretHash { get; init; }
         public long Seed { get; init; }
         public DateTimeOffset StartedAt { get; init; }
-        public string? Word { get; init; }
+        public DateTimeOffset? EndsAt { get; init; }
         public long Version { get; init; }
         public long Placed { get; init; }
+        public long Late { get; init; }
         public DateTimeOffset? HandedInAt { get; init; }
+        public string? HandedInBy { get; init; }
         public decimal? Score { get; init; }
         public decimal? Possible { get; init; }
         public decimal? Grade { get; init; }
         public decimal? MaximumGrade { get; init; }
 
-        public HandedIn? Handed => HandedInAt is { } at ? new(at, Score!.Value, Possible!.Value, Grade!.Value, MaximumGrade!.Value) : null;
-        public AttemptLine Line => new(Id, RevisionId, Name, StartedAt, Placed, Handed);
+        public HandedIn? Handed =>
+            HandedInAt is { } at
+                ? new(
+                    at,
+                    Enum.Parse<HandedBy>(HandedInBy!, ignoreCase: true),
+                    Score!.Value,
+                    Possible!.Value,
+                    Grade!.Value,
+                    MaximumGrade!.Value
+                )
+                : null;
+        public AttemptLine Line => new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, Handed);
     }
 
     /// <summary>How often an append is tried again that others have overtaken.</summary>
     private const int MostTurns = 50;
 
     private readonly Lru<long, LoggedAttempt> attempts = new(remembered);
-    private readonly Lru<string, Device> devices = new(remembered);
+    private readonly Lru<(string Hash, long Number), Device> devices = new(remembered);
 
     /// <summary>How many attempts are in memory.</summary>
     public int Remembered => attempts.Count;
 
     /// <summary>
-    /// Starts an attempt under a name, or takes over the one of that name with the word that lets another device in. Null when the name
-    /// is in use.
+    /// The attempt that a student works on, or a new one when the terms allow it at this moment; otherwise why not.
     /// </summary>
-    /// <param name="word">As it was typed; null for none.</param>
-    public Joined? Join(Publication publication, string name, string? word = null)
+    public (Attempt? Attempt, Hindrance? Hindrance) Begin(Assignment assignment, Student student)
     {
-        var secret = Secret.New();
-        var id = database.Write(connection =>
-            connection.QuerySingleOrDefault<long?>(
-                """
-                insert into attempt (publication_id, revision_id, name, folded_name, secret_hash, seed, started_at)
-                values (@Publication, @Revision, @Name, @Folded, @Hash, @Seed, @Now)
-                on conflict (publication_id, folded_name) do update
-                    set secret_hash = excluded.secret_hash, word = null
-                    where attempt.word = @Word
-                returning id
-                """,
-                new
-                {
-                    Publication = publication.Id,
-                    Revision = publication.RevisionId,
-                    Name = name,
-                    Folded = PersonName.Fold(name),
-                    Hash = Secret.Hash(secret),
-                    Seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8)),
-                    Now = clock.GetUtcNow(),
-                    Word = word is null ? null : TwoWords.Tidy(word),
-                }
-            )
-        );
-        return id is { } attempt && Read(attempt) is { } read ? new(read.Attempt, secret) : null;
+        var (id, hindrance) = database.Write<(long?, Hindrance?)>(connection =>
+        {
+            var begun = connection
+                .Query<(long Id, bool IsOpen)>(
+                    "select id, handed_in_at is null from attempt where student_id = @Id and deleted_at is null",
+                    new { student.Id }
+                )
+                .AsList();
+            if (begun.Where(attempt => attempt.IsOpen).Select(attempt => (long?)attempt.Id).FirstOrDefault() is { } going)
+                return (going, null);
+            var now = clock.GetUtcNow();
+            // What holds at this moment, not when the page was made.
+            if (Assignments.One(connection, assignment.Id) is not { } current)
+                return (null, Hindrance.Closed);
+            if (Timing.HindranceAt(current.Terms, current.Course, student.Allowance, begun.Count, now.ToInstant()) is { } why)
+                return (null, why);
+            var ends = Timing.EndOfSitting(now.ToInstant(), current.Terms, current.Course, student.Allowance);
+            return (
+                connection.ExecuteScalar<long>(
+                    """
+                    insert into attempt (assignment_id, student_id, number, revision_id, rules, seed, started_at, ends_at)
+                    values (@Assignment, @Student, (select coalesce(max(number), 0) + 1 from attempt where student_id = @Student),
+                        @Revision, @Rules, @Seed, @Now, @Ends)
+                    returning id
+                    """,
+                    new
+                    {
+                        Assignment = current.Id,
+                        Student = student.Id,
+                        Revision = current.RevisionId,
+                        current.Rules,
+                        Seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8)),
+                        Now = now,
+                        Ends = ends?.ToUnixTimeMilliseconds(),
+                    }
+                ),
+                null
+            );
+        });
+        return (id is { } attempt ? Read(attempt)?.Attempt : null, hindrance);
     }
 
-    /// <summary>Whether an attempt of that name waits for another device with a word.</summary>
-    public bool AwaitsWord(long publication, string name) =>
+    /// <summary>A student's attempts, the first first.</summary>
+    public IReadOnlyList<AttemptLine> OfStudent(long student) =>
         database.Read(connection =>
-            connection.ExecuteScalar<bool>(
-                """
-                select exists (
-                    select 1
-                    from attempt
-                    where publication_id = @publication and folded_name = @folded and word is not null)
-                """,
-                new { publication, folded = PersonName.Fold(name) }
-            )
+            connection
+                .Query<Row>(
+                    $"{Columns} where attempt.student_id = @student and attempt.deleted_at is null order by attempt.number",
+                    new { student }
+                )
+                .Select(row => row.Line)
+                .ToList()
         );
 
-    /// <summary>The device that a secret belongs to, when it works on an attempt at this publication.</summary>
-    public Device? DeviceOf(long publication, string secret)
+    /// <summary>The device that a secret belongs to, on one of its student's attempts; null when there is no such attempt.</summary>
+    public Device? DeviceOf(long assignment, string secret, long number)
     {
         var hash = Secret.Hash(secret);
-        if (!devices.TryGet(hash, out var device))
+        if (!devices.TryGet((hash, number), out var device))
         {
             var row = database.Read(connection =>
-                connection.QuerySingleOrDefault<Row>($"{Columns} where secret_hash = @hash and deleted_at is null", new { hash })
+                connection.QuerySingleOrDefault<Row>(
+                    $"{Columns} where student.secret_hash = @hash and attempt.number = @number and attempt.deleted_at is null",
+                    new { hash, number }
+                )
             );
             if (row is null)
                 return null;
-            device = new(row.Id, row.PublicationId, hash, new Seat(publications.Activity(row.RevisionId), row.Seed));
-            devices.Put(hash, device);
+            device = new(row.Id, row.AssignmentId, hash, new Seat(revisions.Activity(row.RevisionId, row.Rules), row.Seed));
+            devices.Put((hash, number), device);
         }
-        return device.PublicationId == publication ? device : null;
+        return device.AssignmentId == assignment ? device : null;
     }
 
     /// <summary>The attempt that a device works on, as it stands; null when it was given to another device.</summary>
     public Attempt? Of(Device device) => Read(device.AttemptId) is { } read && read.SecretHash == device.SecretHash ? read.Attempt : null;
 
-    /// <summary>One attempt at a publication; null when there is none of this id.</summary>
-    public Attempt? One(long publication, long id) =>
-        Read(id) is { } read && read.Attempt.PublicationId == publication ? read.Attempt : null;
+    /// <summary>One attempt at an assignment; null when there is none of this id.</summary>
+    public Attempt? One(long assignment, long id) => Read(id) is { } read && read.Attempt.AssignmentId == assignment ? read.Attempt : null;
 
-    /// <summary>The ids of the attempts before and after one, in the order of names.</summary>
-    public (AttemptLine? Before, AttemptLine? After) Neighbours(long publication, Attempt attempt) =>
+    /// <summary>An attempt at whichever assignment; whose it is, whoever asks has to see to.</summary>
+    public Attempt? Anywhere(long id) => Read(id)?.Attempt;
+
+    /// <summary>The attempts before and after one, in the order of names.</summary>
+    public (AttemptLine? Before, AttemptLine? After) Neighbours(Attempt attempt) =>
         database.Read(connection =>
         {
-            var folded = PersonName.Fold(attempt.Name);
-            return (
+            AttemptLine? Next(string comparison, string direction) =>
                 connection
                     .QueryFirstOrDefault<Row>(
-                        $"{Columns} where publication_id = @publication and deleted_at is null and "
-                            + "folded_name < @folded order by folded_name desc limit 1",
-                        new { publication, folded }
+                        $"""
+                        {Columns}
+                        join student as own on own.id = @StudentId
+                        where attempt.assignment_id = @AssignmentId and attempt.deleted_at is null
+                          and (student.folded_name, attempt.number) {comparison} (own.folded_name, @Number)
+                        order by student.folded_name {direction}, attempt.number {direction}
+                        limit 1
+                        """,
+                        new
+                        {
+                            attempt.AssignmentId,
+                            attempt.StudentId,
+                            attempt.Number,
+                        }
                     )
-                    ?.Line,
-                connection
-                    .QueryFirstOrDefault<Row>(
-                        $"{Columns} where publication_id = @publication and deleted_at is null "
-                            + "and folded_name > @folded order by folded_name limit 1",
-                        new { publication, folded }
-                    )
-                    ?.Line
-            );
+                    ?.Line;
+            return (Next("<", "desc"), Next(">", "asc"));
         });
 
-    /// <summary>Attempts at a publication, in the order of names.</summary>
+    /// <summary>Attempts at an assignment, in the order of names.</summary>
     /// <param name="skip">How many come before.</param>
-    public IReadOnlyList<AttemptLine> Page(long publication, int skip = 0, int most = int.MaxValue) =>
+    public IReadOnlyList<AttemptLine> Page(long assignment, int skip = 0, int most = int.MaxValue) =>
         database.Read(connection =>
             connection
                 .Query<Row>(
-                    $"{Columns} where publication_id = @publication and deleted_at is null order by folded_name limit @most offset @skip",
+                    $"""
+                    {Columns}
+                    where student.assignment_id = @assignment and attempt.deleted_at is null
+                    order by student.folded_name, attempt.number
+                    limit @most offset @skip
+                    """,
                     new
                     {
-                        publication,
+                        assignment,
                         skip,
                         most,
                     }
@@ -227,46 +299,41 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                 .ToList()
         );
 
-    public AttemptSums Sums(long publication) =>
+    public AttemptSums Sums(long assignment) =>
         database.Read(connection =>
             connection.QuerySingle<AttemptSums>(
                 """
                 select count(*) as "all", count(handed_in_at) as handed_in,
                        avg(score_number) as mean, coalesce(max(possible_number), 0.0) as possible
                 from attempt
-                where publication_id = @publication and deleted_at is null
+                where assignment_id = @assignment and deleted_at is null
                 """,
-                new { publication }
+                new { assignment }
             )
         );
 
-    /// <summary>Lets another device go on with the attempt that knows the word; the device that has it may go on until then.</summary>
-    /// <returns>The word; null when there is no such attempt.</returns>
-    public string? LetIn(long publication, long id)
-    {
-        var word = TwoWords.New();
-        var changed = database.Write(connection =>
-            connection.Execute(
-                """
-                update attempt
-                set word = @word
-                where id = @id and publication_id = @publication and deleted_at is null
-                """,
-                new
-                {
-                    publication,
-                    id,
-                    word,
-                }
-            )
+    /// <summary>Ids of attempts whose time was over so long ago that nothing more can arrive in time.</summary>
+    public IReadOnlyList<long> Due(int most) =>
+        database.Read(connection =>
+            connection
+                .Query<long>(
+                    """
+                    select id
+                    from attempt
+                    where ends_at < @before and handed_in_at is null and deleted_at is null
+                    order by ends_at
+                    limit @most
+                    """,
+                    new { before = clock.GetUtcNow() - Grace, most }
+                )
+                .AsList()
         );
-        attempts.Forget(id);
-        return changed == 1 ? word : null;
-    }
+
+    private static readonly TimeSpan Grace = Timing.Grace.ToTimeSpan();
 
     /// <summary>
     /// Adds moves to an attempt, each for itself, in their order; those it already has change nothing, and one that is refused
-    /// takes no other with it. Moves that arrive after handing in are left out.
+    /// takes no other with it. Moves that arrive after handing in are left out; those that arrive after the end are kept apart.
     /// </summary>
     /// <param name="received">When all of them had arrived.</param>
     public async Task<Taken> Append(Device device, IReadOnlyList<KeyedMove> moves, DateTimeOffset received)
@@ -276,14 +343,19 @@ public sealed class Attempts(Database database, Publications publications, TimeP
             var read = Recall(device, turn > 0);
             if (read is null || read.SecretHash != device.SecretHash)
                 return new(null, [], Shut.GivenAway);
-            if (read.Attempt.Handed is not null)
-                return new(read.Attempt, []);
+            if (read.Attempt.Handed is not null || IsOver(read.Attempt, received))
+            {
+                // By what is stored it has to be so too.
+                if (turn == 0 && !IsCurrent(read))
+                    continue;
+                return await AfterTheEnd(read, moves, received);
+            }
             var next = Make(device.Seat.Activity, read, moves, received);
             if (next.Logged.Count == 0)
             {
                 // What was refused or known already was so by a copy: by what is stored it has to be so too.
                 if (turn > 0 || IsCurrent(read))
-                    return IsShut(device, received) ? new(null, [], Shut.Closed) : new(read.Attempt, next.Refused);
+                    return new(read.Attempt, next.Refused, IsPaused(device) ? Shut.Paused : null);
                 continue;
             }
             if (
@@ -296,14 +368,40 @@ public sealed class Attempts(Database database, Publications publications, TimeP
                 return new(next.After.Attempt, next.Refused);
             }
             attempts.Forget(device.AttemptId);
-            if (IsShut(device, received))
-                return new(null, [], Shut.Closed);
+            if (IsPaused(device))
+                return new(null, [], Shut.Paused);
+            if (!IsThere(device.AssignmentId))
+                return new(null, [], Shut.GivenAway);
         }
         throw new TimeoutException("Others were always faster to change this attempt.");
     }
 
+    private bool IsPaused(Device device) =>
+        database.Read(connection =>
+            connection.ExecuteScalar<bool>(
+                "select exists (select 1 from pause where assignment_id = @AssignmentId and until_at is null)",
+                new { device.AssignmentId }
+            )
+        );
+
+    private bool IsThere(long assignment) => database.Read(connection => Assignments.One(connection, assignment)) is not null;
+
+    private static bool IsOver(Attempt attempt, DateTimeOffset received) => attempt.EndsAt is { } end && received > end + Grace;
+
+    /// <summary>Moves that arrive when the time was over are kept for the teacher; those after a student's own hand-in are left out.</summary>
+    private async Task<Taken> AfterTheEnd(LoggedAttempt read, IReadOnlyList<KeyedMove> moves, DateTimeOffset received)
+    {
+        var attempt = read.Attempt.Handed is null ? await HandInDue(read.Attempt.Id, received) ?? read.Attempt : read.Attempt;
+        var fresh = moves.Where(move => !read.Keys.Contains(move.Key)).ToList();
+        if (attempt.Handed is not { By: HandedBy.Time } || fresh.Count == 0)
+            return new(attempt, []);
+        await database.WriteAsync(connection => AttemptLog.KeepLate(connection, attempt.Id, fresh, received));
+        attempts.Forget(attempt.Id);
+        return new(attempt, [], Shut.Late);
+    }
+
     /// <summary>Hands an attempt in and scores it. The second time changes nothing.</summary>
-    /// <param name="received">When the wish had arrived.</param>
+    /// <param name="received">When the wish had arrived; after the end it is the clock that hands it in.</param>
     public async Task<Taken> HandIn(Device device, DateTimeOffset received)
     {
         for (var turn = 0; turn < MostTurns; turn++)
@@ -311,58 +409,160 @@ public sealed class Attempts(Database database, Publications publications, TimeP
             var read = Recall(device, turn > 0);
             if (read is null || read.SecretHash != device.SecretHash)
                 return new(null, [], Shut.GivenAway);
-            if (read.Attempt.Handed is not null)
-                return new(read.Attempt, []);
-            var score = Scorer.Score(device.Seat.Activity, read.Attempt.Responses);
-            var handed = new HandedIn(
-                DateTimeOffset.FromUnixTimeMilliseconds(received.ToUnixTimeMilliseconds()),
-                score.Score,
-                score.Possible,
-                score.Grade,
-                score.MaximumGrade
-            );
-            var json = ResponseDocument.Write(WithoutEarlier(read.Attempt.Responses));
-            var isStored = await database.WriteAsync(connection =>
+            if (read.Attempt.Handed is not null || IsOver(read.Attempt, received))
             {
-                if (!AttemptLog.Claim(connection, read, 0, PlacedIn(read.Attempt), received))
-                    return false;
-                connection.ExecutePrepared(
-                    """
-                    update attempt
-                    set handed_in_at = @at, score = @score, possible = @possible, grade = @grade, maximum_grade = @maximum,
-                        score_number = cast(@score as real), possible_number = cast(@possible as real)
-                    where id = @id
-                    """,
-                    ("id", device.AttemptId),
-                    ("at", handed.At),
-                    ("score", handed.Score),
-                    ("possible", handed.Possible),
-                    ("grade", handed.Grade),
-                    ("maximum", handed.MaximumGrade)
-                );
-                connection.ExecutePrepared(
-                    "insert into response (attempt_id, responses) values (@id, @json)",
-                    ("id", device.AttemptId),
-                    ("json", json)
-                );
-                return true;
-            });
-            if (isStored)
-            {
-                var done = read with { Attempt = read.Attempt with { Handed = handed } };
-                attempts.Put(device.AttemptId, done);
-                return new(done.Attempt, []);
+                if (turn == 0 && !IsCurrent(read))
+                    continue;
+                return new(read.Attempt.Handed is null ? await HandInDue(device.AttemptId, received) : read.Attempt, []);
             }
-            attempts.Forget(device.AttemptId);
-            if (IsShut(device, received))
-                return new(null, [], Shut.Closed);
+            if (await Store(read, received, HandedBy.Student) is { } done)
+                return new(done, []);
+            if (IsPaused(device))
+                return new(null, [], Shut.Paused);
+            if (!IsThere(device.AssignmentId))
+                return new(null, [], Shut.GivenAway);
         }
         throw new TimeoutException("Others were always faster to change this attempt.");
     }
 
-    /// <summary>Why a move could not be added: whether the activity has closed.</summary>
-    private bool IsShut(Device device, DateTimeOffset received) =>
-        publications.One(device.PublicationId) is not { } publication || publication.IsShut(received);
+    /// <summary>
+    /// Hands in what is there of an attempt whose time was over, as of the moment when it was. Null when that is not so, or it is gone;
+    /// whoever asks twice, or in two processes, hands it in once.
+    /// </summary>
+    public Task<Attempt?> HandInDue(long id) => HandInDue(id, clock.GetUtcNow());
+
+    private async Task<Attempt?> HandInDue(long id, DateTimeOffset now)
+    {
+        for (var turn = 0; turn < MostTurns; turn++)
+        {
+            if (Read(id) is not { } read)
+                return null;
+            if (read.Attempt.Handed is not null)
+                return read.Attempt;
+            if (read.Attempt.EndsAt is not { } end || !IsOver(read.Attempt, now))
+                return null;
+            if (await Store(read, end, HandedBy.Time) is { } done)
+                return done;
+        }
+        throw new TimeoutException("Others were always faster to change this attempt.");
+    }
+
+    /// <summary>Hands in and scores what was read; null when it is stored otherwise by now.</summary>
+    private async Task<Attempt?> Store(LoggedAttempt read, DateTimeOffset at, HandedBy by)
+    {
+        var id = read.Attempt.Id;
+        var (handed, exact) = Scored(read.Attempt, at, by);
+        var json = ResponseDocument.Write(WithoutEarlier(read.Attempt.Responses));
+        var isStored = await database.WriteAsync(connection =>
+        {
+            if (!AttemptLog.Claim(connection, read, 0, PlacedIn(read.Attempt), by == HandedBy.Student ? at : null))
+                return false;
+            AttemptLog.StoreResult(connection, id, handed, exact, json);
+            return true;
+        });
+        if (!isStored)
+        {
+            attempts.Forget(id);
+            return null;
+        }
+        var done = read with { Attempt = read.Attempt with { Handed = handed } };
+        attempts.Put(id, done);
+        return done.Attempt;
+    }
+
+    /// <returns>What handing in comes to, and its grade before it is rounded.</returns>
+    private (HandedIn Handed, decimal Exact) Scored(Attempt attempt, DateTimeOffset at, HandedBy by)
+    {
+        var score = Scorer.Score(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Responses);
+        return (
+            new(
+                DateTimeOffset.FromUnixTimeMilliseconds(at.ToUnixTimeMilliseconds()),
+                by,
+                score.Score,
+                score.Possible,
+                score.Grade,
+                score.MaximumGrade
+            ),
+            score.ExactGrade
+        );
+    }
+
+    /// <summary>Counts what came too late: it is added to the work, which is scored anew. False when nothing waits.</summary>
+    public bool CountLate(long assignment, long id, long teacher)
+    {
+        if (Read(id) is not { Attempt: { Handed: { } handed } } read || read.Attempt.AssignmentId != assignment)
+            return false;
+        var late = database.Read(connection => AttemptLog.Late(connection, id));
+        if (late.Count == 0)
+            return false;
+        var made = Make(revisions.Activity(read.Attempt.RevisionId, read.Attempt.Rules), read, late, clock.GetUtcNow());
+        var (again, exact) = Scored(made.After.Attempt, handed.At, handed.By);
+        var isStored = database.Write(connection =>
+        {
+            if (
+                connection.Execute(
+                    """
+                    update attempt
+                    set version = version + @moves, placed = @placed, late = 0
+                    where id = @id and version = @Version and handed_in_at is not null and late > 0
+                    """,
+                    new
+                    {
+                        id,
+                        moves = made.Logged.Count,
+                        placed = PlacedIn(made.After.Attempt),
+                        read.Version,
+                    }
+                ) == 0
+            )
+                return false;
+            AttemptLog.Add(connection, read, made.Logged, clock.GetUtcNow());
+            connection.Execute("delete from late_move where attempt_id = @id; delete from response where attempt_id = @id", new { id });
+            AttemptLog.StoreResult(connection, id, again, exact, ResponseDocument.Write(WithoutEarlier(made.After.Attempt.Responses)));
+            Records.Add(connection, clock, teacher, assignment, id, "lateCounted", $"{handed.Score}", $"{again.Score}");
+            return true;
+        });
+        attempts.Forget(id);
+        return isStored;
+    }
+
+    /// <summary>
+    /// Gives work back that was handed in too soon. The time since then does not count against its limit. False when there is none,
+    /// or its time would be over all the same.
+    /// </summary>
+    public bool GiveBack(Assignment assignment, Student student, long id, long teacher)
+    {
+        // Where the time would be over at once, nothing is given back.
+        if (Timing.EndFor(assignment.Terms, assignment.Course, student.Allowance) <= clock.GetUtcNow().ToInstant())
+            return false;
+        var isBack = database.Write(connection =>
+        {
+            var now = clock.GetUtcNow();
+            if (
+                connection.Execute(
+                    """
+                    update attempt
+                    set away = away + @now - handed_in_at, handed_in_at = null, handed_in_by = null, score = null, possible = null,
+                        grade = null, maximum_grade = null, exact_grade = null, score_number = null, possible_number = null
+                    where id = @id and assignment_id = @assignment and handed_in_at is not null and deleted_at is null
+                    """,
+                    new
+                    {
+                        id,
+                        assignment = assignment.Id,
+                        now,
+                    }
+                ) == 0
+            )
+                return false;
+            Assignments.Retime(connection, Assignments.One(connection, assignment.Id)!);
+            connection.Execute("delete from response where attempt_id = @id", new { id });
+            Records.Add(connection, clock, teacher, assignment.Id, id, "givenBack", null, null);
+            return true;
+        });
+        attempts.Forget(id);
+        return isBack;
+    }
 
     /// <summary>A copy of the attempt, which may be older than what is stored.</summary>
     /// <param name="isAnew">Whether what is stored is read.</param>
@@ -374,11 +574,15 @@ public sealed class Attempts(Database database, Publications publications, TimeP
     private static bool IsOf(Row row, LoggedAttempt read) =>
         row.Version == read.Version
         && row.SecretHash == read.SecretHash
-        && row.Word == read.Attempt.Word
+        && row.EndsAt == read.Attempt.EndsAt
+        && row.Late == read.Attempt.Late
+        && row.Name == read.Attempt.Name
         && row.HandedInAt is null == read.Attempt.Handed is null;
 
     private Row? RowOf(long id) =>
-        database.Read(connection => connection.QuerySingleOrDefault<Row>($"{Columns} where id = @id and deleted_at is null", new { id }));
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<Row>($"{Columns} where attempt.id = @id and attempt.deleted_at is null", new { id })
+        );
 
     /// <summary>
     /// The attempt as it is stored, of which only the log is not read again that is known already; null when there is none.
@@ -396,12 +600,16 @@ public sealed class Attempts(Database database, Publications publications, TimeP
             return new LoggedAttempt(
                 new(
                     row.Id,
-                    row.PublicationId,
+                    row.AssignmentId,
+                    row.StudentId,
+                    row.Number,
                     row.RevisionId,
+                    row.Rules,
                     row.Name,
                     row.Seed,
                     row.StartedAt,
-                    row.Word,
+                    row.EndsAt,
+                    row.Late,
                     AttemptLog.Replay(moves),
                     row.Handed
                 ),

@@ -57,57 +57,139 @@ public sealed class Deletions(Database database, TimeProvider clock)
             ) == 1
         );
 
-    /// <summary>Deletes a student's attempt at an activity of a teacher, whose name is free from then on; false when there is none.</summary>
-    public bool DeleteAttempt(long teacher, long activity, long attempt) =>
+    /// <summary>
+    /// Deletes all work of the student whose attempt it is at an assignment, whose name is free from then on; false when there is none.
+    /// </summary>
+    public bool DeleteWork(long teacher, long assignment, long attempt) =>
         database.Write(connection =>
-            connection.Execute(
-                """
-                update attempt
+        {
+            var student = connection.ExecuteScalar<long?>(
+                $"""
+                update student
                 set deleted_at = @now, folded_name = folded_name || char(1) || id
-                where id = @attempt and deleted_at is null and publication_id in (
-                    select publication.id
-                    from publication
-                    join activity on activity.id = publication.activity_id
-                    where activity.id = @activity and activity.teacher_id = @teacher)
+                where id = (select student_id from attempt where id = @attempt) and assignment_id = @assignment and deleted_at is null
+                  and {OfTeacher}
+                returning id
                 """,
                 new
                 {
                     teacher,
-                    activity,
+                    assignment,
                     attempt,
                     now = clock.GetUtcNow(),
                 }
-            ) == 1
-        );
+            );
+            connection.Execute(
+                "update attempt set deleted_at = @now where student_id = @student and deleted_at is null",
+                new { student, now = clock.GetUtcNow() }
+            );
+            return student is not null;
+        });
 
-    /// <summary>Brings a deleted attempt back, under another name when its own is taken by now; false when there is none.</summary>
-    public bool BringBackAttempt(long teacher, long attempt) =>
+    /// <summary>Of a student: whether the assignment is of an activity of the teacher's.</summary>
+    private const string OfTeacher = """
+        student.assignment_id in (
+            select assignment.id
+            from assignment
+            join activity on activity.id = assignment.activity_id
+            where activity.teacher_id = @teacher and activity.deleted_at is null)
+        """;
+
+    /// <summary>Brings a student's deleted work back, under another name when theirs is taken by now; false when there is none.</summary>
+    public bool BringBackWork(long teacher, long student) =>
+        database.Write(connection =>
+        {
+            var isBack =
+                connection.Execute(
+                    $"""
+                    with back as (
+                        select id, substr(folded_name, 1, instr(folded_name, char(1)) - 1) as free_name,
+                               exists (
+                                   select 1
+                                   from student as other
+                                   where other.assignment_id = student.assignment_id and other.deleted_at is null
+                                     and (other.member_id = student.member_id
+                                       or other.folded_name = substr(student.folded_name, 1, instr(student.folded_name, char(1)) - 1))
+                               ) as is_taken
+                        from student
+                        where id = @student and deleted_at is not null
+                    )
+                    update student
+                    set deleted_at = null,
+                        member_id = case when back.is_taken then null else member_id end,
+                        name = case when back.is_taken then name || ' (brought back)' else name end,
+                        folded_name = case when back.is_taken then replace(folded_name, char(1), ' ') else back.free_name end
+                    from back
+                    where student.id = back.id and {OfTeacher}
+                    """,
+                    new { teacher, student }
+                ) == 1;
+            if (isBack)
+                connection.Execute("update attempt set deleted_at = null where student_id = @student", new { student });
+            return isBack;
+        });
+
+    /// <summary>Deletes a class with all work that was done for it; false when the teacher has none of this id.</summary>
+    public bool DeleteClass(long teacher, long id) => MarkClass(teacher, id, clock.GetUtcNow());
+
+    /// <summary>Brings a deleted class back; false when there is none.</summary>
+    public bool BringBackClass(long teacher, long id) => MarkClass(teacher, id, null);
+
+    /// <summary>What was given to a class goes and comes back with it: it bears the same moment.</summary>
+    private bool MarkClass(long teacher, long id, DateTimeOffset? at) =>
+        database.Write(connection =>
+        {
+            var parameters = new
+            {
+                teacher,
+                id,
+                at,
+            };
+            var before = connection.ExecuteScalar<long?>("select deleted_at from class where id = @id", parameters);
+            var marked = connection.Execute(
+                """
+                update class
+                set deleted_at = @at
+                where id = @id and (deleted_at is null) <> (@at is null)
+                  and exists (select 1 from class_teacher where class_id = @id and teacher_id = @teacher)
+                """,
+                parameters
+            );
+            if (marked == 1)
+                connection.Execute(
+                    "update assignment set deleted_at = @at where class_id = @id and deleted_at is @before",
+                    new
+                    {
+                        id,
+                        at,
+                        before,
+                    }
+                );
+            return marked == 1;
+        });
+
+    /// <summary>Deletes what was given, with all work at it; false when it is of no activity of the teacher's.</summary>
+    public bool DeleteAssignment(long teacher, long id) => MarkAssignment(teacher, id, clock.GetUtcNow());
+
+    /// <summary>Brings back what was given; false when there is none.</summary>
+    public bool BringBackAssignment(long teacher, long id) => MarkAssignment(teacher, id, null);
+
+    private bool MarkAssignment(long teacher, long id, DateTimeOffset? at) =>
         database.Write(connection =>
             connection.Execute(
                 """
-                with back as (
-                    select id, substr(folded_name, 1, instr(folded_name, char(1)) - 1) as free_name,
-                           exists (
-                               select 1
-                               from attempt as other
-                               where other.publication_id = attempt.publication_id
-                                 and other.folded_name = substr(attempt.folded_name, 1, instr(attempt.folded_name, char(1)) - 1)
-                           ) as is_taken
-                    from attempt
-                    where id = @attempt and deleted_at is not null
-                )
-                update attempt
-                set deleted_at = null,
-                    name = case when back.is_taken then name || ' (brought back)' else name end,
-                    folded_name = case when back.is_taken then replace(folded_name, char(1), ' ') else back.free_name end
-                from back
-                where attempt.id = back.id and publication_id in (
-                    select publication.id
-                    from publication
-                    join activity on activity.id = publication.activity_id
-                    where activity.teacher_id = @teacher and activity.deleted_at is null)
+                update assignment
+                set deleted_at = @at
+                where id = @id and (deleted_at is null) <> (@at is null)
+                  and activity_id in (select id from activity where teacher_id = @teacher and deleted_at is null)
+                  and (class_id is null or class_id in (select id from class where deleted_at is null))
                 """,
-                new { teacher, attempt }
+                new
+                {
+                    teacher,
+                    id,
+                    at,
+                }
             ) == 1
         );
 
@@ -121,11 +203,25 @@ public sealed class Deletions(Database database, TimeProvider clock)
                     from activity
                     where teacher_id = @teacher and deleted_at is not null
                     union all
-                    select 'attempt', attempt.id, attempt.name || ', ' || activity.title, attempt.deleted_at
-                    from attempt
-                    join publication on publication.id = attempt.publication_id
-                    join activity on activity.id = publication.activity_id
-                    where activity.teacher_id = @teacher and activity.deleted_at is null and attempt.deleted_at is not null
+                    select 'class', class.id, class.name, class.deleted_at
+                    from class
+                    join class_teacher on class_teacher.class_id = class.id
+                    where class_teacher.teacher_id = @teacher and class.deleted_at is not null
+                    union all
+                    select 'assignment', assignment.id, activity.title || coalesce(', ' || class.name, ', ' || assignment.code),
+                           assignment.deleted_at
+                    from assignment
+                    join activity on activity.id = assignment.activity_id
+                    left join class on class.id = assignment.class_id
+                    where activity.teacher_id = @teacher and activity.deleted_at is null and assignment.deleted_at is not null
+                      and class.deleted_at is null
+                    union all
+                    select 'work', student.id, student.name || ', ' || activity.title, student.deleted_at
+                    from student
+                    join assignment on assignment.id = student.assignment_id
+                    join activity on activity.id = assignment.activity_id
+                    where activity.teacher_id = @teacher and activity.deleted_at is null and assignment.deleted_at is null
+                      and student.deleted_at is not null
                     order by deleted_at desc
                     """,
                     new { teacher }
@@ -142,7 +238,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
     private sealed record Gone(string Kind, long Id, DateTimeOffset At);
 
     /// <summary>Removes for good what has waited long enough, files that nothing uses, and old copies of the database.</summary>
-    /// <returns>How many activities and attempts are gone now.</returns>
+    /// <returns>How many things are gone now.</returns>
     public int Sweep()
     {
         var before = clock.GetUtcNow() - Grace;
@@ -150,9 +246,13 @@ public sealed class Deletions(Database database, TimeProvider clock)
             connection
                 .Query<Due>(
                     """
-                    select 'activity' as kind, id from activity where deleted_at < @before
+                    select 'work' as kind, id from student where deleted_at < @before
                     union all
-                    select 'attempt', id from attempt where deleted_at < @before
+                    select 'assignment', id from assignment where deleted_at < @before
+                    union all
+                    select 'class', id from class where deleted_at < @before
+                    union all
+                    select 'activity', id from activity where deleted_at < @before
                     """,
                     new { before }
                 )
@@ -185,15 +285,25 @@ public sealed class Deletions(Database database, TimeProvider clock)
     {
         if (!isListed)
             File.AppendAllLines(ListFile, [JsonSerializer.Serialize(new Gone(kind, id, clock.GetUtcNow()))]);
-        database.Write(connection => kind == Activity ? RemoveActivity(connection, id) : RemoveAttempts(connection, "id = @id", id));
+        database.Write(connection =>
+            kind switch
+            {
+                Activity => RemoveActivity(connection, id),
+                "class" => RemoveClass(connection, id),
+                "assignment" => RemoveAssignments(connection, "id = @id", id),
+                "work" => RemoveStudents(connection, "id = @id", id),
+                // As lists of before name it.
+                "attempt" => RemoveStudents(connection, "id in (select student_id from attempt where id = @id)", id),
+                _ => throw new InvalidDataException($"'{kind}' is nothing that is deleted."),
+            }
+        );
     }
 
     private static int RemoveActivity(IDbConnection connection, long id)
     {
-        RemoveAttempts(connection, "publication_id in (select id from publication where activity_id = @id)", id);
+        RemoveAssignments(connection, "activity_id = @id", id);
         return connection.Execute(
             """
-            delete from publication where activity_id = @id;
             delete from revision where activity_id = @id;
             delete from draft_version where activity_id = @id;
             delete from draft_pane where activity_id = @id;
@@ -205,12 +315,45 @@ public sealed class Deletions(Database database, TimeProvider clock)
         );
     }
 
-    private static int RemoveAttempts(IDbConnection connection, string which, long id) =>
+    private static int RemoveClass(IDbConnection connection, long id)
+    {
+        RemoveAssignments(connection, "class_id = @id", id);
+        return connection.Execute(
+            """
+            update student set member_id = null where member_id in (select id from member where class_id = @id);
+            delete from member where class_id = @id;
+            delete from class_teacher where class_id = @id;
+            delete from class where id = @id
+            """,
+            new { id }
+        );
+    }
+
+    private static int RemoveAssignments(IDbConnection connection, string which, long id)
+    {
+        RemoveStudents(connection, $"assignment_id in (select id from assignment where {which})", id);
+        return connection.Execute(
+            $"""
+            delete from pause where assignment_id in (select id from assignment where {which});
+            delete from record where assignment_id in (select id from assignment where {which});
+            update assignment set follows = null where follows in (select id from assignment where {which});
+            delete from assignment where {which}
+            """,
+            new { id }
+        );
+    }
+
+    private static int RemoveStudents(IDbConnection connection, string which, long id) =>
         connection.Execute(
             $"""
-            delete from move where attempt_id in (select id from attempt where {which});
-            delete from response where attempt_id in (select id from attempt where {which});
-            delete from attempt where {which}
+            create temp table going as
+                select attempt.id from attempt join student on student.id = attempt.student_id where student.{which};
+            delete from move where attempt_id in (select id from going);
+            delete from late_move where attempt_id in (select id from going);
+            delete from response where attempt_id in (select id from going);
+            delete from attempt where id in (select id from going);
+            drop table going;
+            delete from student where {which}
             """,
             new { id }
         );

@@ -41,13 +41,16 @@ public sealed class Drafts(Database database, TimeProvider clock)
                     $"""
                     select activity.id, activity.title, activity.private_name, activity.is_starter, activity.media, activity.alt_text,
                            activity.panes, activity.targets,
-                           publication.code, publication.closed_at,
+                           assignment.code, coalesce(assignment.ended_at, assignment.closes_at) as closed_at,
                            (select count(*) from attempt as a
-                            where a.publication_id = publication.id and a.handed_in_at is null and a.deleted_at is null) as working,
+                            join assignment as g on g.id = a.assignment_id and g.deleted_at is null
+                            where g.activity_id = activity.id and a.handed_in_at is null and a.deleted_at is null) as working,
                            (select count(*) from attempt as a
-                            where a.publication_id = publication.id and a.handed_in_at is not null and a.deleted_at is null) as handed_in
+                            join assignment as g on g.id = a.assignment_id and g.deleted_at is null
+                            where g.activity_id = activity.id and a.handed_in_at is not null and a.deleted_at is null) as handed_in
                     from activity
-                    left join publication on publication.activity_id = activity.id
+                    left join assignment on assignment.id = (
+                        select max(last.id) from assignment as last where last.activity_id = activity.id and last.deleted_at is null)
                     where activity.teacher_id = @teacher and activity.deleted_at is null
                       {string.Concat(words.Select((_, i) => $"and activity.search like @word{i} escape '\\' "))}
                       {(

@@ -90,8 +90,9 @@ internal static class Upgrades
     {
         var old = connection.QueryFirstOrDefault<OldLog>(
             """
-            select attempt.id, attempt.name, revision.document
+            select attempt.id, student.name, revision.document
             from attempt
+            join student on student.id = attempt.student_id
             join revision on revision.id = attempt.revision_id
             where attempt.version = -1
             limit 1
@@ -135,8 +136,11 @@ internal static class Upgrades
         connection.Execute(
             """
             update attempt
-            set version = @version, placed = @placed, folded_name = @folded
-            where id = @Id
+            set version = @version, placed = @placed
+            where id = @Id;
+            update student
+            set folded_name = @folded
+            where id = (select student_id from attempt where id = @Id) and deleted_at is null
             """,
             new
             {

@@ -54,10 +54,15 @@ services.AddSingleton(TimeProvider.System);
 services.AddSingleton<Teachers>();
 services.AddSingleton<Sessions>();
 services.AddSingleton<Drafts>();
-services.AddSingleton<Publications>();
+services.AddSingleton<Revisions>();
+services.AddSingleton<Assignments>();
+services.AddSingleton<Classes>();
+services.AddSingleton<Students>();
+services.AddSingleton<Records>();
+services.AddSingleton<Codes>();
 services.AddSingleton(provider => new Attempts(
     provider.GetRequiredService<Database>(),
-    provider.GetRequiredService<Publications>(),
+    provider.GetRequiredService<Revisions>(),
     provider.GetRequiredService<TimeProvider>()
 ));
 services.AddSingleton<Media>();
@@ -71,7 +76,7 @@ services.AddSingleton<Rasters>();
 services.AddSingleton<IPictureSearch, ShippedLibrary>();
 services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
 services.AddSingleton<SameSite>();
-services.AddSingleton<Students>();
+services.AddSingleton<StudentDesk>();
 services.AddSingleton<Starters>();
 
 // Letters of all scripts stand in pages as they are.
@@ -81,6 +86,7 @@ services.AddScoped<PageLanguage>();
 services.AddSingleton<Proofs>();
 services.AddSingleton<Bundles>();
 services.AddHostedService<Sweeper>();
+services.AddHostedService<Clockwork>();
 services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(folder, "keys"))).SetApplicationName("Fenster");
 services
     .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)
@@ -114,6 +120,7 @@ services
                     "/PictureRoom",
                     "/Trial",
                     "/Share",
+                    "/Classes",
                     "/Results",
                     "/History",
                     "/Colleagues",

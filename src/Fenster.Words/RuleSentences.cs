@@ -7,8 +7,13 @@ namespace Fenster.Words;
 /// The rules of an activity, or of one of its panes, in plain words, made from the rules themselves so that they are always true.
 /// </summary>
 /// <param name="language">In which they are said.</param>
-public sealed class RuleSentences(Language language)
+/// <param name="assignment">Words of an assignment, which are marked where they differ from the activity's; null for none.</param>
+public sealed class RuleSentences(Language language, RuleWords? assignment = null)
 {
+    /// <summary>What holds for the activity, or for one of its panes.</summary>
+    private Rules Holding(Activity activity, Pane? pane) =>
+        pane is null ? activity.RulesOf(assignment) : activity.RulesOf(pane, assignment);
+
     public string Check(Activity activity) => Text(CheckWords(activity));
 
     public string Reveal(Activity activity) => Text(RevealWords(activity));
@@ -41,7 +46,7 @@ public sealed class RuleSentences(Language language)
     /// <param name="pane">Null for the activity's own rules.</param>
     public ImmutableArray<Wording> CheckWords(Activity activity, Pane? pane = null)
     {
-        var rules = pane is null ? activity.Rules : activity.RulesOf(pane);
+        var rules = Holding(activity, pane);
         var own = new Own(activity.Rules, rules);
         var sentences = new WordingBuilder(language);
         foreach (var fact in Facts(pane is null ? activity.Panes : [pane]))
@@ -116,9 +121,9 @@ public sealed class RuleSentences(Language language)
     /// <param name="IsOne">Whether it is one thing.</param>
     private sealed record Thing(string Name, string Sentence, bool IsOne, Moment At, Func<Rules, Moment> Of);
 
-    private static IEnumerable<Thing> Shown(Activity activity, Pane? pane)
+    private IEnumerable<Thing> Shown(Activity activity, Pane? pane)
     {
-        var rules = (pane is null ? activity.Rules : activity.RulesOf(pane)).Reveal;
+        var rules = Holding(activity, pane).Reveal;
         var panes = pane is null ? activity.Panes : [pane];
         var targets = panes.SelectMany(p => p.Targets).ToList();
         var hasFeedback =
@@ -144,7 +149,7 @@ public sealed class RuleSentences(Language language)
     /// <param name="pane">Null for the activity's own rules.</param>
     public ImmutableArray<Wording> RevealWords(Activity activity, Pane? pane = null)
     {
-        var own = new Own(activity.Rules, pane is null ? activity.Rules : activity.RulesOf(pane));
+        var own = new Own(activity.Rules, Holding(activity, pane));
         var sentences = new WordingBuilder(language);
         foreach (var thing in Shown(activity, pane))
         {
@@ -160,13 +165,15 @@ public sealed class RuleSentences(Language language)
     /// <param name="pane">Null for the activity's own rules.</param>
     public ImmutableArray<Wording> ScoreWords(Activity activity, Pane? pane = null)
     {
-        var all = pane is null ? activity.Rules : activity.RulesOf(pane);
+        var all = Holding(activity, pane);
         var (rules, own) = (all.Score, new Own(activity.Rules, all));
         var sentences = new WordingBuilder(language);
         if (pane is null)
         {
             var purpose = own.Choice("purpose", Options<Purpose>("rules.purpose"), _ => activity.Purpose);
-            sentences.Add(activity.Purpose == Purpose.LearningOnly ? "rules.onlyToLearn" : "rules.purpose", ("purpose", purpose));
+            // What it is for is no word of an assignment's.
+            object said = assignment is null ? purpose : purpose.Text;
+            sentences.Add(activity.Purpose == Purpose.LearningOnly ? "rules.onlyToLearn" : "rules.purpose", ("purpose", said));
             if (activity.Purpose == Purpose.LearningOnly)
                 return sentences.Made();
         }

@@ -69,6 +69,9 @@ public sealed class LanguagesTests(Demo demo)
         IsFit(browser, "joining");
         browser.Fill("#name", "Pat");
         browser.Click("button.btn-primary");
+        browser.See("#begin");
+        IsFit(browser, "before the start");
+        browser.Click("#begin");
         browser.See(".bank .label");
         Assert.Equal(language == Mirrored ? "rtl" : "ltr", browser.Script<string>("return document.documentElement.dir"));
         IsSaid(browser, language, "Part ", "Pat", "Parts of something");
@@ -148,9 +151,10 @@ public sealed class LanguagesTests(Demo demo)
     {
         using var browser = demo.Open();
         browser.Go(await demo.JoinPath(13));
-        browser.SeeText(".rules-brief", "النقاط");
         browser.Fill("#name", "سلمى");
         browser.Click("button.btn-primary");
+        browser.SeeText(".rules-brief", "النقاط");
+        browser.Click("#begin");
         browser.See(".bank .label");
         Assert.Equal("ar", browser.Script<string>("return document.documentElement.lang"));
         Assert.Equal("rtl", browser.Script<string>("return document.documentElement.dir"));

@@ -110,8 +110,7 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.See("#name");
         if (phone)
             Shoot(browser, "join-phone");
-        browser.Fill("#name", name);
-        browser.Click("button.btn-primary");
+        browser.Enter(name);
         browser.See(".bank .label");
         foreach (var (answer, i) in Answers.Select((answer, i) => (answer, i + 1)))
         {
@@ -142,8 +141,7 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         {
             using var browser = phone ? demo.Open(360, 740, phone: true) : demo.Open();
             browser.Go(await demo.JoinPath(activity));
-            browser.Fill("#name", "Petra Vance");
-            browser.Click("button.btn-primary");
+            browser.Enter("Petra Vance");
             browser.See("#work[data-ready]");
             if (phone)
             {

@@ -12,8 +12,7 @@ public sealed class StudentKindsTests(Demo demo)
     private async Task Open(Browser browser, int activity, string name)
     {
         browser.Go(await demo.JoinPath(activity));
-        browser.Fill("#name", name);
-        browser.Click("button.btn-primary");
+        browser.Enter(name);
         browser.See("#work[data-ready]");
     }
 

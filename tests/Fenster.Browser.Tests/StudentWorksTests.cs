@@ -26,6 +26,8 @@ public sealed class StudentWorksTests(Demo demo)
         browser.Keys(Keys.Enter);
         browser.Fill("#name", name);
         browser.Keys(Keys.Enter);
+        browser.See("#begin");
+        browser.Keys(Keys.Enter);
         browser.See(".bank .label");
     }
 

@@ -16,7 +16,9 @@ public sealed class DeletionTests : IDisposable
     private readonly MovedClock clock = new();
     private readonly Database database;
     private readonly Drafts drafts;
-    private readonly Publications publications;
+    private readonly Revisions revisions;
+    private readonly Assignments assignments;
+    private readonly Students students;
     private readonly Attempts attempts;
     private readonly Deletions deletions;
     private readonly Media media;
@@ -33,8 +35,10 @@ public sealed class DeletionTests : IDisposable
     {
         database = new(Folder);
         drafts = new(database, clock);
-        publications = new(database, clock);
-        attempts = new(database, publications, clock);
+        revisions = new(database, clock);
+        assignments = new(database, clock);
+        students = new(database, clock);
+        attempts = new(database, revisions, clock);
         deletions = new(database, clock);
         media = new(database, clock);
         teacher = new Teachers(database, clock).Add("t@school.example", "T", "hash")!.Id;
@@ -51,7 +55,7 @@ public sealed class DeletionTests : IDisposable
 
     private static readonly string Hash = new('b', 64);
 
-    private async Task<(long Activity, Publication Publication, Attempt Attempt)> Worked(string student = Planted)
+    private async Task<(long Activity, Assignment Given, Attempt Attempt)> Worked(string student = Planted)
     {
         media.Save(new(Hash, 9, 9, [new(9, "webp", [1, 2, 3])]), [7]);
         media.Give(Hash, teacher);
@@ -71,12 +75,17 @@ public sealed class DeletionTests : IDisposable
         var document = ActivityDocument.Write(activity);
         var id = drafts.Add(teacher, activity, document);
         drafts.Save(teacher, id, 1, activity, document);
-        publications.Publish(id, document);
-        var publication = publications.OfActivity(id)!;
-        var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, student)!.Secret)!;
+        var given = assignments.Give(id, revisions.Publish(id, document), group: null, new());
+        var device = Begun(given, student);
         await attempts.Append(device, [new("k", "p", new TypeText("n", $"{Planted} wrote this"))], clock.GetUtcNow());
         await attempts.HandIn(device, clock.GetUtcNow());
-        return (id, publication, attempts.Of(device)!);
+        return (id, given, attempts.Of(device)!);
+    }
+
+    private Device Begun(Assignment given, string name)
+    {
+        var (student, secret) = students.Guest(given, name, word: null).In!;
+        return attempts.DeviceOf(given.Id, secret, attempts.Begin(given, student).Attempt!.Number)!;
     }
 
     private int FilesWith(string words) =>
@@ -93,12 +102,12 @@ public sealed class DeletionTests : IDisposable
     [Fact]
     public async Task A_deleted_activity_is_out_of_sight_and_can_be_brought_back()
     {
-        var (id, publication, attempt) = await Worked();
+        var (id, given, attempt) = await Worked();
         Assert.False(deletions.DeleteActivity(teacher + 1, id));
         Assert.True(deletions.DeleteActivity(teacher, id));
         Assert.Empty(drafts.Page(teacher, [], null, false, 0, 9));
         Assert.Null(drafts.Find(teacher, id));
-        Assert.Null(publications.ByCode(publication.Code));
+        Assert.Null(assignments.ByCode(given.Code));
         Assert.Equal(("activity", "Plantedtitle"), (deletions.Of(teacher)[0].Kind, deletions.Of(teacher)[0].Name));
         Assert.Empty(deletions.Of(teacher + 1));
 
@@ -106,23 +115,23 @@ public sealed class DeletionTests : IDisposable
         Assert.Equal(0, deletions.Sweep());
         Assert.False(deletions.BringBackActivity(teacher + 1, id));
         Assert.True(deletions.BringBackActivity(teacher, id));
-        Assert.NotNull(publications.ByCode(publication.Code));
-        Assert.NotNull(attempts.One(publication.Id, attempt.Id)!.Handed);
+        Assert.NotNull(assignments.ByCode(given.Code));
+        Assert.NotNull(attempts.One(given.Id, attempt.Id)!.Handed);
         Assert.NotNull(media.Largest(Hash));
     }
 
     [Fact]
     public async Task After_thirty_days_nothing_of_it_is_left_in_any_file_of_the_folder()
     {
-        var (id, publication, attempt) = await Worked();
+        var (id, given, attempt) = await Worked();
         Assert.NotEqual(0, FilesWith(Planted));
         deletions.DeleteActivity(teacher, id);
         clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
         Assert.Equal(1, deletions.Sweep());
         Assert.Equal(0, FilesWith(Planted));
         Assert.Equal(0, FilesWith("Plantedtitle"));
-        Assert.Equal(0, FilesWith(publication.Code));
-        Assert.Null(attempts.One(publication.Id, attempt.Id));
+        Assert.Equal(0, FilesWith(given.Code));
+        Assert.Null(attempts.One(given.Id, attempt.Id));
         Assert.Null(media.Largest(Hash));
         Assert.Empty(Directory.GetFiles(Path.Combine(Folder, "media"), "*", SearchOption.AllDirectories));
         Assert.False(deletions.BringBackActivity(teacher, id));
@@ -132,20 +141,20 @@ public sealed class DeletionTests : IDisposable
     [Fact]
     public async Task A_students_work_is_deleted_alone_and_its_name_is_free_meanwhile()
     {
-        var (id, publication, attempt) = await Worked();
-        var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, "Ben")!.Secret)!;
-        Assert.True(deletions.DeleteAttempt(teacher, id, attempt.Id));
-        Assert.Equal(["Ben"], attempts.Page(publication.Id).Select(line => line.Name));
-        Assert.Null(attempts.One(publication.Id, attempt.Id));
+        var (id, given, attempt) = await Worked();
+        var device = Begun(given, "Ben");
+        Assert.True(deletions.DeleteWork(teacher, given.Id, attempt.Id));
+        Assert.Equal(["Ben"], attempts.Page(given.Id).Select(line => line.Name));
+        Assert.Null(attempts.One(given.Id, attempt.Id));
         Assert.NotNull(attempts.Of(device));
-        var again = attempts.Join(publication, Planted)!;
-        Assert.NotEqual(attempt.Id, again.Attempt.Id);
+        var again = attempts.Of(Begun(given, Planted))!;
+        Assert.NotEqual(attempt.Id, again.Id);
         // Brought back, both are told apart.
-        Assert.True(deletions.BringBackAttempt(teacher, attempt.Id));
-        Assert.Equal(["Ben", Planted, $"{Planted} (brought back)"], attempts.Page(publication.Id).Select(line => line.Name));
+        Assert.True(deletions.BringBackWork(teacher, attempt.StudentId));
+        Assert.Equal(["Ben", Planted, $"{Planted} (brought back)"], attempts.Page(given.Id).Select(line => line.Name));
 
-        deletions.DeleteAttempt(teacher, id, attempt.Id);
-        deletions.DeleteAttempt(teacher, id, again.Attempt.Id);
+        deletions.DeleteWork(teacher, given.Id, attempt.Id);
+        deletions.DeleteWork(teacher, given.Id, again.Id);
         clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
         Assert.Equal(2, deletions.Sweep());
         Assert.Equal(0, FilesWith(Planted));
@@ -155,10 +164,10 @@ public sealed class DeletionTests : IDisposable
     [Fact]
     public async Task A_work_that_is_deleted_while_it_is_worked_on_takes_nothing_more()
     {
-        var (id, publication, _) = await Worked();
-        var device = attempts.DeviceOf(publication.Id, attempts.Join(publication, "Ben")!.Secret)!;
+        var (id, given, _) = await Worked();
+        var device = Begun(given, "Ben");
         await attempts.Append(device, [new("1", "p", new TypeText("n", "one"))], clock.GetUtcNow());
-        deletions.DeleteAttempt(teacher, id, device.AttemptId);
+        deletions.DeleteWork(teacher, given.Id, device.AttemptId);
         Assert.Equal(Shut.GivenAway, (await attempts.Append(device, [new("2", "p", new TypeText("n", "two"))], clock.GetUtcNow())).Shut);
         Assert.Equal(Shut.GivenAway, (await attempts.HandIn(device, clock.GetUtcNow())).Shut);
     }
@@ -166,13 +175,13 @@ public sealed class DeletionTests : IDisposable
     [Fact]
     public async Task A_copy_of_a_running_folder_opens_and_what_was_deleted_since_is_deleted_again()
     {
-        var (id, publication, attempt) = await Worked();
+        var (id, given, attempt) = await Worked();
         var copy = Path.Combine(root, "copy");
         Assert.Equal(2, Backup.Make(Folder, copy));
         Assert.Contains("already", Assert.Throws<BackupRefused>(() => Backup.Make(Folder, copy)).Message);
         Assert.Contains("no Fenster data", Assert.Throws<BackupRefused>(() => Backup.Make(root, Path.Combine(root, "x"))).Message);
 
-        deletions.DeleteAttempt(teacher, id, attempt.Id);
+        deletions.DeleteWork(teacher, given.Id, attempt.Id);
         clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
         deletions.Sweep();
         var anew = Path.Combine(root, "anew");
@@ -181,7 +190,7 @@ public sealed class DeletionTests : IDisposable
         Backup.Restore(copy, anew, clock);
         using var restored = new Database(anew);
         Assert.NotNull(new Drafts(restored, clock).Find(teacher, id));
-        Assert.Empty(new Attempts(restored, new Publications(restored, clock), clock).Page(publication.Id));
+        Assert.Empty(new Attempts(restored, new Revisions(restored, clock), clock).Page(given.Id));
         Assert.NotNull(new Media(restored, clock).Largest(Hash));
         Assert.Contains("already", Assert.Throws<BackupRefused>(() => Backup.Restore(copy, anew, clock)).Message);
         Assert.Contains("no backup", Assert.Throws<BackupRefused>(() => Backup.Restore(root, Path.Combine(root, "y"), clock)).Message);

@@ -1,5 +1,6 @@
 using Dapper;
 using Fenster.Core.Geometry;
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 using Fenster.Formats.Pictures;
@@ -13,7 +14,9 @@ public sealed class StoreTests : IDisposable
     private readonly string folder = Directory.CreateTempSubdirectory("fenster-").FullName;
     private readonly Database database;
     private readonly Drafts drafts;
-    private readonly Publications publications;
+    private readonly Revisions revisions;
+    private readonly Assignments assignments;
+    private readonly Students students;
     private readonly Attempts attempts;
     private readonly long teacher;
 
@@ -49,8 +52,10 @@ public sealed class StoreTests : IDisposable
     {
         database = new(folder);
         drafts = new(database, TimeProvider.System);
-        publications = new(database, TimeProvider.System);
-        attempts = new(database, publications, TimeProvider.System);
+        revisions = new(database, TimeProvider.System);
+        assignments = new(database, TimeProvider.System);
+        students = new(database, TimeProvider.System);
+        attempts = new(database, revisions, TimeProvider.System);
         teacher = new Teachers(database, TimeProvider.System).Add("t@school.example", "T", "hash")!.Id;
     }
 
@@ -63,18 +68,25 @@ public sealed class StoreTests : IDisposable
         Directory.Delete(folder, recursive: true);
     }
 
-    private Publication Published(Activity? other = null)
+    private Assignment Given(Activity? other = null)
     {
         var document = ActivityDocument.Write(other ?? Activity);
         var id = drafts.Add(teacher, Activity, document);
-        publications.Publish(id, document);
-        return publications.OfActivity(id)!;
+        return assignments.Give(id, revisions.Publish(id, document), group: null, new());
     }
 
-    private (Publication Publication, Device Device) Joined(string name = "Ada", Activity? activity = null)
+    /// <summary>A guest comes in and begins.</summary>
+    private string Begun(Assignment assignment, string name, Attempts? process = null)
     {
-        var publication = Published(activity);
-        return (publication, attempts.DeviceOf(publication.Id, attempts.Join(publication, name)!.Secret)!);
+        var (student, secret) = students.Guest(assignment, name, word: null).In!;
+        Assert.NotNull((process ?? attempts).Begin(assignment, student).Attempt);
+        return secret;
+    }
+
+    private (Assignment Assignment, Device Device) Joined(string name = "Ada", Activity? activity = null)
+    {
+        var assignment = Given(activity);
+        return (assignment, attempts.DeviceOf(assignment.Id, Begun(assignment, name), 1)!);
     }
 
     private readonly List<Database> again = [];
@@ -83,7 +95,7 @@ public sealed class StoreTests : IDisposable
     private Attempts Reopened()
     {
         again.Add(new(folder));
-        return new(again[^1], new Publications(again[^1], TimeProvider.System), TimeProvider.System);
+        return new(again[^1], new Revisions(again[^1], TimeProvider.System), TimeProvider.System);
     }
 
     private static Activity Named(string title) => new() { Title = title };
@@ -124,24 +136,27 @@ public sealed class StoreTests : IDisposable
     }
 
     [Fact]
-    public void What_is_published_stays_as_it_was_and_keeps_its_code()
+    public void What_is_published_stays_as_it_was_and_what_was_given_keeps_it()
     {
-        var first = Published();
-        publications.Publish(first.ActivityId, "{new}");
-        var second = publications.OfActivity(first.ActivityId)!;
-        Assert.Equal(first.Code, second.Code);
-        Assert.Equal(2, second.RevisionNumber);
-        Assert.Equal(ActivityDocument.Write(Activity), publications.Document(first.RevisionId));
+        var given = Given();
+        var second = revisions.Publish(given.ActivityId, "{new}");
+        Assert.Equal(second, revisions.Publish(given.ActivityId, "{new}"));
+        Assert.Equal(2, revisions.Latest(given.ActivityId)!.Number);
+        Assert.Equal(given.RevisionId, assignments.ByCode(given.Code)!.RevisionId);
+        Assert.Equal(ActivityDocument.Write(Activity), revisions.Document(given.RevisionId));
+        assignments.Take(given.Id, second);
+        Assert.Equal((second, given.Code), (assignments.One(given.Id)!.RevisionId, assignments.One(given.Id)!.Code));
     }
 
     [Fact]
-    public void A_closed_activity_can_be_opened_again()
+    public void What_is_closed_can_be_opened_again()
     {
-        var publication = Published();
-        publications.Close(publication.ActivityId);
-        Assert.NotNull(publications.ByCode(publication.Code)!.ClosedAt);
-        publications.Reopen(publication.ActivityId);
-        Assert.Null(publications.ByCode(publication.Code)!.ClosedAt);
+        var given = Given();
+        assignments.Close(given.Id);
+        Assert.Equal(AssignmentState.Closing, assignments.ByCode(given.Code)!.StateAt(Now));
+        Assert.Equal(AssignmentState.Closed, assignments.ByCode(given.Code)!.StateAt(Now.AddSeconds(11)));
+        assignments.Reopen(given.Id);
+        Assert.Equal(AssignmentState.Open, assignments.ByCode(given.Code)!.StateAt(Now));
     }
 
     [Fact]
@@ -177,11 +192,8 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public async Task Of_many_students_who_place_at_once_each_gets_what_is_right_for_them()
     {
-        var publication = Published();
-        var devices = Enumerable
-            .Range(0, 40)
-            .Select(i => attempts.DeviceOf(publication.Id, attempts.Join(publication, $"Student {i:00}")!.Secret)!)
-            .ToList();
+        var given = Given();
+        var devices = Enumerable.Range(0, 40).Select(i => attempts.DeviceOf(given.Id, Begun(given, $"Student {i:00}"), 1)!).ToList();
         var answers = await Task.WhenAll(
             devices.Select(
                 async (device, i) =>
@@ -191,7 +203,7 @@ public sealed class StoreTests : IDisposable
             )
         );
         Assert.Equal(Enumerable.Range(0, 40).Select(i => i % 4 == 0 ? -1 : 1), answers);
-        Assert.Equal(30, attempts.Page(publication.Id).Count(attempt => attempt.Placed == 1));
+        Assert.Equal(30, attempts.Page(given.Id).Count(attempt => attempt.Placed == 1));
     }
 
     [Fact]
@@ -205,40 +217,39 @@ public sealed class StoreTests : IDisposable
         var second = (await HandIn(device)).Attempt!;
         Assert.Equal(first, second.Handed);
         Assert.Single(second.Responses["p"].Placements);
-        Assert.Equal(first, Assert.Single(Reopened().Page(device.PublicationId)).Handed);
+        Assert.Equal(first, Assert.Single(Reopened().Page(device.AssignmentId)).Handed);
     }
 
     [Fact]
     public async Task A_name_belongs_to_one_device_until_another_knows_the_two_words()
     {
-        var publication = Published();
-        var first = attempts.Join(publication, "Ada Quill")!;
-        Assert.Null(attempts.Join(publication, " ada  QUILL "));
-        var device = attempts.DeviceOf(publication.Id, first.Secret)!;
-        Assert.False(attempts.AwaitsWord(publication.Id, "Ada Quill"));
-        var words = attempts.LetIn(publication.Id, first.Attempt.Id)!;
-        Assert.True(attempts.AwaitsWord(publication.Id, "ada quill"));
-        // Who comes first and does not know them stays out, and the first device goes on.
-        Assert.Null(attempts.Join(publication, "Ada Quill"));
-        Assert.Null(attempts.Join(publication, "Ada Quill", "wrong words"));
+        var given = Given();
+        var (ada, secret) = students.Guest(given, "Ada Quill", word: null).In!;
+        var attempt = attempts.Begin(given, ada).Attempt!;
+        Assert.Equal(NoEntry.NameTaken, students.Guest(given, " ada  QUILL ", word: null).Why);
+        var device = attempts.DeviceOf(given.Id, secret, 1)!;
+        // Who does not know them stays out, and the first device goes on.
+        Assert.Equal(NoEntry.WrongWord, students.Guest(given, "Ada Quill", "wrong words").Why);
         Assert.NotNull((await Append(device, Put("k0", "b", "z2"))).Attempt);
-        var second = attempts.Join(publication, "Ada Quill", $" {words.ToUpperInvariant().Replace(' ', '-')} ")!;
-        Assert.Equal(first.Attempt.Id, second.Attempt.Id);
+        var (again, other) = students.Guest(given, "Ada Quill", $" {ada.Word!.ToUpperInvariant().Replace(' ', '-')} ").In!;
+        Assert.Equal(attempt.Id, attempts.Begin(given, again).Attempt!.Id);
         Assert.Equal(Shut.GivenAway, (await Append(device, Put("k1", "a", "z1"))).Shut);
         Assert.Null(attempts.Of(device));
-        Assert.NotNull(attempts.Of(attempts.DeviceOf(publication.Id, second.Secret)!));
-        // The words work once.
-        Assert.Null(attempts.Join(publication, "Ada Quill", words));
+        Assert.NotNull(attempts.Of(attempts.DeviceOf(given.Id, other, 1)!));
+        // Made anew, those of before let nobody in.
+        var words = students.NewWord(given.Id, ada.Id)!;
+        Assert.Equal(NoEntry.WrongWord, students.Guest(given, "Ada Quill", ada.Word).Why);
+        Assert.NotNull(students.Guest(given, "Ada Quill", words).In);
     }
 
     [Fact]
     public async Task What_was_stored_is_there_when_the_folder_is_opened_anew()
     {
-        var publication = Published();
-        var joined = attempts.Join(publication, "Ada")!;
-        await Append(attempts.DeviceOf(publication.Id, joined.Secret)!, Put("k1", "a", "z1"));
+        var given = Given();
+        var secret = Begun(given, "Ada");
+        await Append(attempts.DeviceOf(given.Id, secret, 1)!, Put("k1", "a", "z1"));
         var reopened = Reopened();
-        var device = reopened.DeviceOf(publication.Id, joined.Secret)!;
+        var device = reopened.DeviceOf(given.Id, secret, 1)!;
         Assert.Single(reopened.Of(device)!.Responses["p"].Placements);
         // And the same move is still known.
         Assert.Single(
@@ -296,9 +307,9 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public async Task Two_processes_on_one_folder_give_the_same_answers_as_one()
     {
-        var publication = Published();
+        var given = Given();
         var other = Reopened();
-        var secrets = Enumerable.Range(0, 12).Select(i => attempts.Join(publication, $"Student {i:00}")!.Secret).ToList();
+        var secrets = Enumerable.Range(0, 12).Select(i => Begun(given, $"Student {i:00}")).ToList();
         // Each student's moves go now to one process and now to the other, several at once.
         await Task.WhenAll(
             secrets.SelectMany(
@@ -309,7 +320,7 @@ public sealed class StoreTests : IDisposable
                         {
                             var process = (who + n) % 2 == 0 ? attempts : other;
                             var taken = await process.Append(
-                                process.DeviceOf(publication.Id, secret)!,
+                                process.DeviceOf(given.Id, secret, 1)!,
                                 [Put($"k{n}", n % 2 == 0 ? "a" : "b", n % 3 == 0 ? "z1" : "z2"), Put("same", "a", "z1")],
                                 Now
                             );
@@ -319,7 +330,7 @@ public sealed class StoreTests : IDisposable
         );
         foreach (var secret in secrets)
         {
-            var (one, two) = (attempts.Of(attempts.DeviceOf(publication.Id, secret)!)!, other.Of(other.DeviceOf(publication.Id, secret)!)!);
+            var (one, two) = (attempts.Of(attempts.DeviceOf(given.Id, secret, 1)!)!, other.Of(other.DeviceOf(given.Id, secret, 1)!)!);
             Assert.Equal(one.Responses["p"].Placements.AsEnumerable(), two.Responses["p"].Placements);
         }
         Assert.Equal(
@@ -336,36 +347,32 @@ public sealed class StoreTests : IDisposable
         );
 
         // What one closes or hands in, the other knows at once.
-        var device = other.DeviceOf(publication.Id, secrets[0])!;
-        await HandIn(attempts.DeviceOf(publication.Id, secrets[0])!);
+        var device = other.DeviceOf(given.Id, secrets[0], 1)!;
+        await HandIn(attempts.DeviceOf(given.Id, secrets[0], 1)!);
         Assert.NotNull((await other.Append(device, [Put("late", "b", "z2")], Now)).Attempt!.Handed);
-        publications.Close(publication.ActivityId);
+        assignments.Close(given.Id);
         Assert.Equal(
-            Shut.Closed,
-            (await other.Append(other.DeviceOf(publication.Id, secrets[1])!, [Put("late", "b", "z2")], Now.AddSeconds(11))).Shut
+            Shut.Late,
+            (await other.Append(other.DeviceOf(given.Id, secrets[1], 1)!, [Put("late", "b", "z2")], Now.AddSeconds(11))).Shut
         );
     }
 
     [Fact]
     public async Task What_arrives_up_to_ten_seconds_after_the_end_still_counts()
     {
-        var (publication, device) = Joined();
-        publications.Close(publication.ActivityId);
+        var (given, device) = Joined();
+        assignments.Close(given.Id);
         Assert.NotNull((await attempts.Append(device, [Put("1", "a", "z1")], Now.AddSeconds(9))).Attempt);
-        Assert.Equal(Shut.Closed, (await attempts.Append(device, [Put("2", "b", "z2")], Now.AddSeconds(11))).Shut);
-        Assert.Equal(Shut.Closed, (await attempts.HandIn(device, Now.AddSeconds(11))).Shut);
+        Assert.Equal(Shut.Late, (await attempts.Append(device, [Put("2", "b", "z2")], Now.AddSeconds(11))).Shut);
         Assert.Single(Stored(device).Placements);
     }
 
     [Fact]
     public async Task Memory_forgets_the_longest_unused_and_nothing_is_lost()
     {
-        var publication = Published();
-        var few = new Attempts(database, publications, TimeProvider.System, remembered: 3);
-        var devices = Enumerable
-            .Range(0, 10)
-            .Select(i => few.DeviceOf(publication.Id, few.Join(publication, $"Student {i}")!.Secret)!)
-            .ToList();
+        var given = Given();
+        var few = new Attempts(database, revisions, TimeProvider.System, remembered: 3);
+        var devices = Enumerable.Range(0, 10).Select(i => few.DeviceOf(given.Id, Begun(given, $"Student {i}", few), 1)!).ToList();
         for (var round = 0; round < 3; round++)
             foreach (var device in devices)
                 await few.Append(device, [Put($"{round}", round % 2 == 0 ? "a" : "b", "z1")], Now);
@@ -482,7 +489,7 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public void A_copy_of_the_running_database_opens()
     {
-        Published();
+        Given();
         var copies = Directory.CreateDirectory(Path.Combine(folder, "copy")).FullName;
         database.CopyTo(Path.Combine(copies, "fenster.db"));
         using var copy = new Database(copies);

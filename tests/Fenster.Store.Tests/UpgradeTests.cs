@@ -1,3 +1,4 @@
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 using Microsoft.Data.Sqlite;
@@ -29,8 +30,9 @@ public sealed class UpgradeTests : IDisposable
     {
         using var database = Upgraded("three-schemas");
         Assert.Single(Directory.GetFiles(folder, "before-upgrade-*.db"));
-        var (drafts, publications) = (new Drafts(database, TimeProvider.System), new Publications(database, TimeProvider.System));
-        var attempts = new Attempts(database, publications, TimeProvider.System);
+        var (drafts, revisions) = (new Drafts(database, TimeProvider.System), new Revisions(database, TimeProvider.System));
+        var (assignments, students) = (new Assignments(database, TimeProvider.System), new Students(database, TimeProvider.System));
+        var attempts = new Attempts(database, revisions, TimeProvider.System);
 
         var cards = drafts.Page(1, ["older"], null, startersOnly: false, 0, 10);
         Assert.Equal("Older work, again", Assert.Single(cards).Title);
@@ -39,12 +41,12 @@ public sealed class UpgradeTests : IDisposable
         Assert.Equal("Older work, again", Assert.Single(drafts.Versions(1, 1)).Title);
         Assert.NotEmpty(new Shelf(database, TimeProvider.System).Uses(1)[cards[0].Media!]);
 
-        var practice = publications.OfActivity(1)!;
+        var practice = Assert.Single(assignments.Of(1));
         var lines = attempts.Page(practice.Id);
         Assert.Equal(["Ada", "Bea"], lines.Select(line => line.Name));
         var ada = attempts.One(practice.Id, lines[0].Id)!;
         Assert.Equal((1.75m, 2m), (ada.Handed!.Score, ada.Handed.Possible));
-        Assert.Equal(1.75m, Core.Scoring.Scorer.Score(publications.Activity(ada.RevisionId), ada.Responses).Score);
+        Assert.Equal(1.75m, Core.Scoring.Scorer.Score(revisions.Activity(ada.RevisionId), ada.Responses).Score);
         var bea = attempts.One(practice.Id, lines[1].Id)!.Responses["one"];
         Assert.Equal(new Placement("a", 0, "z"), Assert.Single(bea.Placements));
         Assert.Equal(2, bea.Earlier.Length);
@@ -52,13 +54,71 @@ public sealed class UpgradeTests : IDisposable
         Assert.Equal(["spot"], bea.Opened.AsEnumerable());
 
         // Each label that a full zone sent back is back in the bank.
-        var full = publications.OfActivity(2)!;
+        var full = Assert.Single(assignments.Of(2));
         var cem = attempts.One(full.Id, attempts.Page(full.Id)[0].Id)!.Responses["one"];
         Assert.Equal(new Placement("a", 0, "z"), Assert.Single(cem.Placements));
 
         // And the work goes on.
-        var dee = attempts.DeviceOf(full.Id, attempts.Join(full, "Dee")!.Secret)!;
+        var (student, secret) = students.Guest(full, "Dee", word: null).In!;
+        attempts.Begin(full, student);
+        var dee = attempts.DeviceOf(full.Id, secret, 1)!;
         Assert.Single((await attempts.Append(dee, [new("k", "one", new PutDown("a", 0, "z"))], DateTimeOffset.UtcNow)).Attempt!.Responses);
+    }
+
+    /// <summary>
+    /// Made by the last version that published an activity once: Ada handed in, Bea is in the middle, Cem waits for another device with
+    /// two words, Dee was deleted; a second activity is closed, with Eva's work and Finn's, who had not handed in; another is deleted.
+    /// </summary>
+    [Fact]
+    public async Task Of_a_folder_of_nine_schemas_what_was_published_is_given_to_anybody()
+    {
+        using var database = Upgraded("nine-schemas");
+        var clock = TimeProvider.System;
+        var (drafts, revisions, assignments) = (
+            new Drafts(database, clock),
+            new Revisions(database, clock),
+            new Assignments(database, clock)
+        );
+        var (students, attempts) = (new Students(database, clock), new Attempts(database, revisions, clock));
+
+        var open = assignments.ByCode("GYC3F9")!;
+        Assert.Equal((1, 2, null), (open.ActivityId, open.RevisionNumber, open.ClassId));
+        Assert.Equal(AssignmentState.Open, open.StateAt(clock.GetUtcNow()));
+        Assert.Equal(new Terms(), open.Terms with { Sites = new Terms().Sites });
+        var lines = attempts.Page(open.Id);
+        Assert.Equal(["Ada", "Bea", "Cem"], lines.Select(line => line.Name));
+        Assert.Equal((HandedBy.Student, 2m), (lines[0].Handed!.By, lines[0].Handed!.Score));
+        Assert.Equal(2, attempts.Sums(open.Id).Possible);
+
+        // Bea goes on where she was, on the device that she had.
+        var bea = attempts.DeviceOf(open.Id, "1a589e7a4d92deac0aefeeb79f38367d6a0de86cee3f683314be6cd8f0de5f88", 1)!;
+        Assert.Single(
+            (await attempts.Append(bea, [new("k1", "p", new PutDown("b", 0, "z2"))], clock.GetUtcNow())).Attempt!.Responses["p"].Placements
+        );
+        Assert.Equal(
+            2,
+            (await attempts.Append(bea, [new("k2", "p", new PutDown("b", 0, "z2"))], clock.GetUtcNow()))
+                .Attempt!
+                .Responses["p"]
+                .Placements
+                .Length
+        );
+        Assert.Equal(2m, (await attempts.HandIn(bea, clock.GetUtcNow())).Attempt!.Handed!.Score);
+        // Cem comes in by the two words that were made for him.
+        Assert.NotNull(students.Guest(open, "Cem", "river bucket").In);
+        // Dee is deleted still, and can be brought back.
+        var dee = Assert.Single(new Deletions(database, clock).Of(1), thing => thing.Kind == "work");
+        Assert.True(new Deletions(database, clock).BringBackWork(1, dee.Id));
+        Assert.Equal(["Ada", "Bea", "Cem", "Dee"], attempts.Page(open.Id).Select(line => line.Name));
+
+        // What was closed is closed, and what was not handed in there is handed in by the clock.
+        var closed = assignments.ByCode("7FNNTK")!;
+        Assert.Equal(AssignmentState.Closed, closed.StateAt(clock.GetUtcNow()));
+        Assert.Equal(["Eva", "Finn"], attempts.Page(closed.Id).Select(line => line.Name));
+        var due = Assert.Single(attempts.Due(10));
+        Assert.Equal(HandedBy.Time, (await attempts.HandInDue(due))!.Handed!.By);
+        Assert.Null(assignments.ByCode("7N77NY"));
+        Assert.Equal(3, drafts.Page(1, [], null, startersOnly: false, 0, 10).Count);
     }
 
     [Fact]

@@ -135,6 +135,15 @@ public sealed class Browser : IDisposable
         See(css).SendKeys(control + "a" + none + (text == "" ? delete : text));
     }
 
+    /// <summary>On the page of an assignment: comes in under a name and begins.</summary>
+    public void Enter(string name)
+    {
+        Fill("#name", name);
+        Click("button.btn-primary");
+        Click("#begin");
+        See("#work[data-ready]");
+    }
+
     public void Keys(params string[] keys)
     {
         foreach (var key in keys)

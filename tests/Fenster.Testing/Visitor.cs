@@ -105,70 +105,139 @@ public sealed partial class Visitor : IDisposable
         var id = await Begin("An activity");
         (await Save(id, 1, document)).EnsureSuccessStatusCode();
         await Get($"/activities/{id}/share");
-        var page = await (await Post($"/activities/{id}/share?handler=Publish")).Content.ReadAsStringAsync();
+        var page = await (await Post($"/activities/{id}/share?handler=Give", ("to", "0"))).Content.ReadAsStringAsync();
         return (id, Code().Match(page).Groups[1].Value);
     }
 
+    /// <summary>Does something to what an activity was last given as.</summary>
+    public async Task Do(long activity, string act)
+    {
+        var page = await Text($"/activities/{activity}/share");
+        (
+            await Post($"/activities/{activity}/share?handler=Do", ("assignment", Assignment().Match(page).Groups[1].Value), ("act", act))
+        ).EnsureSuccessStatusCode();
+    }
+
+    [GeneratedRegex("data-assignment=\"(\\d+)\"")]
+    private static partial Regex Assignment();
+
     /// <summary>The path by which students come to a published activity.</summary>
-    public async Task<string> JoinPath(int activity) =>
-        $"/join/{Code().Match(await Text($"/activities/{activity}/share")).Groups[1].Value}";
+    public async Task<string> JoinPath(int activity) => $"/do/{Code().Match(await Text($"/activities/{activity}/share")).Groups[1].Value}";
 
     // What a student does.
 
-    public async Task<HttpResponseMessage> Join(string code, string name)
+    /// <summary>The secrets by which this visitor's device is known, by code.</summary>
+    private readonly Dictionary<string, string> secrets = [];
+
+    /// <summary>Sends a form of the student's page, as its script does.</summary>
+    /// <param name="handler">Empty for asking what is shown.</param>
+    public async Task<HttpResponseMessage> Ask(string code, string handler, params (string Name, string Value)[] fields)
     {
-        await Get($"/join/{code}");
-        return await Post($"/join/{code}", ("name", name));
+        var request =
+            handler == ""
+                ? new HttpRequestMessage(HttpMethod.Get, $"/do/{code}/now")
+                : new(HttpMethod.Post, $"/do/{code}/now?handler={handler}")
+                {
+                    Content = new FormUrlEncodedContent(fields.Select(field => KeyValuePair.Create(field.Name, field.Value))),
+                };
+        request.Headers.Add("Sec-Fetch-Site", "same-origin");
+        Identify(request, code);
+        var response = await Send(request);
+        if (response.Headers.TryGetValues(DeviceHeader, out var given))
+            secrets[code] = given.Single();
+        return response;
     }
 
+    private const string DeviceHeader = "Fenster-Device";
+
+    private void Identify(HttpRequestMessage request, string code)
+    {
+        if (secrets.TryGetValue(code, out var secret))
+            request.Headers.Add(DeviceHeader, secret);
+    }
+
+    /// <summary>The device's secret, as another device of the same student would not have it.</summary>
+    public string? SecretFor(string code) => secrets.GetValueOrDefault(code);
+
+    public void Keep(string code, string secret) => secrets[code] = secret;
+
+    /// <summary>Comes in under a name and begins; answers with what is shown then.</summary>
+    public async Task<HttpResponseMessage> Join(string code, string name)
+    {
+        var entered = await Ask(code, "Join", ("name", name));
+        return secrets.ContainsKey(code) ? await Ask(code, "Begin") : entered;
+    }
+
+    /// <summary>Sends moves to the attempt with this number, or hands it in.</summary>
     /// <param name="at">Another process on the same data folder; null for the visitor's own.</param>
-    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone, Uri? at = null) =>
-        PostJson(
-            $"{new Uri(at ?? http.BaseAddress!, $"/do/{code}/place")}",
-            new
-            {
-                moves = new[]
+    public Task<HttpResponseMessage> SendMoves(string code, object?[] moves, string what = "place", Uri? at = null, int attempt = 1) =>
+        SendBody(code, JsonContent.Create(new { moves }), what, at, attempt);
+
+    /// <inheritdoc cref="SendMoves"/>
+    public Task<HttpResponseMessage> SendBody(string code, HttpContent body, string what = "place", Uri? at = null, int attempt = 1)
+    {
+        var request = new HttpRequestMessage(HttpMethod.Post, new Uri(at ?? http.BaseAddress!, $"/do/{code}/{what}?attempt={attempt}"))
+        {
+            Content = body,
+        };
+        request.Headers.Accept.Clear();
+        request.Headers.Accept.ParseAdd("application/json");
+        request.Headers.Add("Sec-Fetch-Site", "same-origin");
+        Identify(request, code);
+        return Send(request);
+    }
+
+    /// <summary>What a device is shown that opens the page anew.</summary>
+    public async Task<string> Again(string code)
+    {
+        var request = new HttpRequestMessage(HttpMethod.Get, $"/do/{code}/now?again=true");
+        Identify(request, code);
+        return await (await Send(request)).Content.ReadAsStringAsync();
+    }
+
+    /// <inheritdoc cref="SendMoves"/>
+    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone, Uri? at = null, int attempt = 1) =>
+        SendMoves(
+            code,
+            [
+                new
                 {
-                    new
+                    key,
+                    pane = "p1",
+                    move = new
                     {
-                        key,
-                        pane = "p1",
-                        move = new
-                        {
-                            kind = "putDown",
-                            label,
-                            copy = 0,
-                            zone,
-                        },
+                        kind = "putDown",
+                        label,
+                        copy = 0,
+                        zone,
                     },
                 },
-            }
+            ],
+            at: at,
+            attempt: attempt
         );
 
     public Task<HttpResponseMessage> Check(string code, string key) =>
-        PostJson(
-            $"/do/{code}/place",
-            new
-            {
-                moves = new[]
+        SendMoves(
+            code,
+            [
+                new
                 {
-                    new
-                    {
-                        key,
-                        pane = "p1",
-                        move = new { kind = "pressCheck" },
-                    },
+                    key,
+                    pane = "p1",
+                    move = new { kind = "pressCheck" },
                 },
-            }
+            ]
         );
 
-    /// <inheritdoc cref="Move"/>
-    public Task<HttpResponseMessage> HandIn(string code, Uri? at = null) =>
-        PostJson($"{new Uri(at ?? http.BaseAddress!, $"/do/{code}/hand-in")}", new { moves = Array.Empty<object>() });
+    /// <inheritdoc cref="SendMoves"/>
+    public Task<HttpResponseMessage> HandIn(string code, Uri? at = null, int attempt = 1) => SendMoves(code, [], "hand-in", at, attempt);
 
     /// <summary>What the student's page was given.</summary>
     public async Task<JsonElement> View(string code) =>
-        JsonSerializer.Deserialize<JsonElement>(WebUtility.HtmlDecode(Data().Match(await Text($"/do/{code}")).Groups[1].Value));
+        JsonSerializer.Deserialize<JsonElement>(
+            WebUtility.HtmlDecode(Data().Match(await (await Ask(code, "")).Content.ReadAsStringAsync()).Groups[1].Value)
+        );
 
     [GeneratedRegex("name=\"form-token\" content=\"([^\"]*)\"")]
     private static partial Regex Token();

@@ -33,9 +33,10 @@ public sealed class LanguageTests(Server server)
         using var teacher = await server.Visitor().SignIn();
         var (_, code) = await teacher.Publish(In(language));
         using var student = await Reading(server.Visitor(), "en");
-        Assert.Contains(rule, WebUtility.HtmlDecode(await student.Text($"/join/{code}")));
-        await student.Join(code, "Ada");
-        var page = WebUtility.HtmlDecode(await student.Text($"/do/{code}"));
+        var before = await student.Ask(code, "Join", ("name", "Ada"));
+        Assert.Contains(rule, WebUtility.HtmlDecode(await before.Content.ReadAsStringAsync()));
+        var working = await student.Ask(code, "Begin");
+        var page = WebUtility.HtmlDecode(await student.Text($"/do/{code}") + await working.Content.ReadAsStringAsync());
         Assert.Contains($">{handIn}<", page);
         Assert.Contains(language == "la" ? "<html lang=\"en\"" : $"<html lang=\"{language[..2]}\"", page);
         // What the teacher wrote is marked where the words around it are of another language.

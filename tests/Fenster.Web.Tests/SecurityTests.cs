@@ -98,7 +98,7 @@ public sealed class SecurityTests(Server server)
         Assert.Equal("max-age=31536000", Assert.Single(behind.Headers.GetValues("Strict-Transport-Security")));
         Assert.All(behind.Headers.GetValues("Set-Cookie"), cookie => Assert.Contains("secure", cookie));
         using var teacher = await new Visitor(fenster.Address).SignIn();
-        Assert.Contains("https://fenster.school.example/join/", await teacher.Text("/activities/1/share"));
+        Assert.Contains("https://fenster.school.example/do/", await teacher.Text("/activities/1/share"));
     }
 
     [Fact]

@@ -74,11 +74,15 @@ public sealed class SharingTests(Server server)
         await teacher.Get("/activities/1/share");
         Assert.Contains(
             "Nobody with that address",
-            await (await teacher.Post("/activities/1/share?handler=Give", ("email", "nobody@tideford.example"))).Content.ReadAsStringAsync()
+            await (
+                await teacher.Post("/activities/1/share?handler=GiveCopy", ("email", "nobody@tideford.example"))
+            ).Content.ReadAsStringAsync()
         );
         Assert.Contains(
             "Ada Low has a copy now",
-            await (await teacher.Post("/activities/1/share?handler=Give", ("email", "ada@tideford.example"))).Content.ReadAsStringAsync()
+            await (
+                await teacher.Post("/activities/1/share?handler=GiveCopy", ("email", "ada@tideford.example"))
+            ).Content.ReadAsStringAsync()
         );
 
         // The link chooses a password, once.
@@ -293,10 +297,11 @@ public sealed class SharingTests(Server server)
         document["purpose"] = "learningOnly";
         var (_, code) = await teacher.Publish(document.ToJsonString());
         var student = server.Visitor();
-        await student.Join(code, "Learner");
-        var page = await student.Text($"/do/{code}");
+        var before = await (await student.Ask(code, "Join", ("name", "Learner"))).Content.ReadAsStringAsync();
+        Assert.Contains("nothing is scored or handed in", before);
+        var page = await (await student.Ask(code, "Begin")).Content.ReadAsStringAsync();
+        Assert.Contains("data-view", page);
         Assert.DoesNotContain("id=\"hand-in\"", page);
         Assert.Equal(HttpStatusCode.UnprocessableEntity, (await student.HandIn(code)).StatusCode);
-        Assert.Contains("nothing is scored or handed in", await server.Visitor().Text($"/join/{code}"));
     }
 }

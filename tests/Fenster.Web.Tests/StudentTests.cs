@@ -42,6 +42,7 @@ public sealed class StudentTests(Server server)
             Assert.Equal(HttpStatusCode.OK, (await student.Move(code, $"k{i}", $"l{i}", $"z{i}")).StatusCode);
         await student.Move(code, "bad", "l9", "z1");
         await student.Get($"/do/{code}");
+        await student.Ask(code, "");
 
         var seen = Encoding.UTF8.GetString(student.Record.ToArray());
         Assert.Contains("Part 3", seen);
@@ -127,7 +128,7 @@ public sealed class StudentTests(Server server)
         var (_, code) = await Published();
         var student = server.Visitor();
         await student.Join(code, "Ada");
-        var response = await student.PostAsScript($"/do/{code}/place", new StringContent(body, Encoding.UTF8, "application/json"));
+        var response = await student.SendBody(code, new StringContent(body, Encoding.UTF8, "application/json"));
         Assert.Equal(status, (int)response.StatusCode);
         Assert.NotEmpty((await Json(response)).GetProperty("error").GetString()!);
     }
@@ -146,10 +147,7 @@ public sealed class StudentTests(Server server)
         var student = server.Visitor();
         await student.Join(code, "Ada");
         const string Good = """{"key":"good","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z1"}}""";
-        var response = await student.PostAsScript(
-            $"/do/{code}/place",
-            new StringContent($"{{\"moves\":[{move},{Good}]}}", Encoding.UTF8, "application/json")
-        );
+        var response = await student.SendBody(code, new StringContent($"{{\"moves\":[{move},{Good}]}}", Encoding.UTF8, "application/json"));
         Assert.Equal(HttpStatusCode.OK, response.StatusCode);
         Assert.NotEmpty(await Refused(response));
         Assert.Equal(1, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
@@ -186,7 +184,7 @@ public sealed class StudentTests(Server server)
         var (_, code) = await Published();
         var student = server.Visitor();
         await student.Join(code, "Ada");
-        var request = new HttpRequestMessage(HttpMethod.Post, $"/do/{code}/place")
+        var request = new HttpRequestMessage(HttpMethod.Post, $"/do/{code}/place?attempt=1")
         {
             Content = new StringContent(
                 """{"moves":[{"key":"k","pane":"p1","move":{"kind":"putDown","label":"l1","copy":0,"zone":"z1"}}]}""",
@@ -194,6 +192,7 @@ public sealed class StudentTests(Server server)
                 "application/json"
             ),
         };
+        request.Headers.Add("Fenster-Device", student.SecretFor(code));
         if (site is not null)
             request.Headers.Add("Sec-Fetch-Site", site);
         if (origin is not null)
@@ -225,42 +224,45 @@ public sealed class StudentTests(Server server)
     }
 
     [Fact]
-    public async Task A_name_in_use_on_another_device_says_what_to_do_until_the_teacher_lets_it_in()
+    public async Task A_name_in_use_on_another_device_is_let_in_by_its_words_that_the_guest_or_the_teacher_knows()
     {
         var (id, code) = await Published();
         var first = server.Visitor();
         await first.Join(code, "Ada");
         await first.Move(code, "k1", "l1", "z1");
-        Assert.Contains("another device", await (await server.Visitor().Join(code, " ADA ")).Content.ReadAsStringAsync());
+        var second = server.Visitor();
+        Assert.Contains("is here already", await Said(second.Ask(code, "Join", ("name", " ADA "))));
 
         var teacher = await server.Teacher();
         var page = await teacher.Text($"/activities/{id}/results");
         var one = System.Text.RegularExpressions.Regex.Match(page, $"/activities/{id}/results/\\d+").Value;
-        await teacher.Get(one);
-        var words = System
-            .Text.RegularExpressions.Regex.Match(
-                await (await teacher.Post($"{one}?handler=LetIn")).Content.ReadAsStringAsync(),
-                "id=\"word\">([a-z ]+)<"
-            )
-            .Groups[1]
-            .Value;
-        var second = server.Visitor();
-        Assert.Contains("two words", await (await second.Join(code, "Ada")).Content.ReadAsStringAsync());
-        Assert.Contains(
-            "not the two words",
-            await (await second.Post($"/join/{code}", ("name", "Ada"), ("words", "open sesame"))).Content.ReadAsStringAsync()
-        );
+        var words = System.Text.RegularExpressions.Regex.Match(await teacher.Text(one), "id=\"word\">([a-z ]+)<").Groups[1].Value;
+        Assert.Contains("not the two words", await Said(second.Ask(code, "Join", ("name", "Ada"), ("word", "open sesame"))));
         Assert.Equal(HttpStatusCode.OK, (await first.Move(code, "k1b", "l1", "z1")).StatusCode);
-        Assert.EndsWith(
-            $"/do/{code}",
-            (await second.Post($"/join/{code}", ("name", "Ada"), ("words", words))).RequestMessage!.RequestUri!.AbsolutePath
-        );
+        Assert.Contains("data-view", await Said(second.Ask(code, "Join", ("name", "Ada"), ("word", words))));
         Assert.Equal(1, (await second.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
         Assert.Equal(HttpStatusCode.Forbidden, (await first.Move(code, "k2", "l2", "z2")).StatusCode);
     }
 
+    private static async Task<string> Said(Task<HttpResponseMessage> response) =>
+        WebUtility.HtmlDecode(await (await response).Content.ReadAsStringAsync());
+
     [Fact]
-    public async Task Coming_back_with_the_same_device_goes_on()
+    public async Task A_guest_is_shown_the_words_once_and_begins_by_a_button()
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        var before = await Said(student.Ask(code, "Join", ("name", "Ada")));
+        Assert.Contains("Write this down", before);
+        Assert.Contains("1 picture", before);
+        Assert.Contains("data-handler=\"Begin\"", before);
+        Assert.DoesNotContain("Write this down", await Said(student.Ask(code, "")));
+        Assert.DoesNotContain("data-view", before);
+        Assert.Contains("data-view", await Said(student.Ask(code, "Begin")));
+    }
+
+    [Fact]
+    public async Task The_page_is_a_shell_and_the_same_device_is_asked_who_sits_there()
     {
         var (_, code) = await Published();
         var student = server.Visitor();
@@ -269,7 +271,14 @@ public sealed class StudentTests(Server server)
             $"/do/{code}",
             (await student.Get($"/join?code={code.ToLowerInvariant()}")).RequestMessage!.RequestUri!.AbsolutePath
         );
-        Assert.Contains("Your name", await server.Visitor().Text($"/do/{code}"));
+        // Whatever the device is, the page itself has nobody's work, and sets no cookie.
+        var shell = await student.Get($"/do/{code}");
+        Assert.DoesNotContain("Ada", await shell.Content.ReadAsStringAsync());
+        Assert.DoesNotContain("data-view", await shell.Content.ReadAsStringAsync());
+        Assert.False(shell.Headers.Contains("Set-Cookie"));
+        Assert.Contains("Go on as Ada", await student.Again(code));
+        Assert.Contains("data-view", await Said(student.Ask(code, "")));
+        Assert.Contains("Your name", await Said(server.Visitor().Ask(code, "")));
     }
 
     [Fact]
@@ -294,26 +303,35 @@ public sealed class StudentTests(Server server)
         using var student = new Visitor(own.Address);
         await student.Join(code, "Ada");
         await student.Move(code, "k1", "l1", "z1");
-        await teacher.Get($"/activities/{id}/share");
-        await teacher.Post($"/activities/{id}/share?handler=Close");
+        await teacher.Do(id, "close");
 
         using var other = new Visitor(own.Address);
-        Assert.Contains("is closed", await other.Text($"/join/{code}"));
         // What is on its way when it closes still counts, and what began then and ends a minute later does not.
         Assert.Equal(HttpStatusCode.OK, (await student.Move(code, "k1b", "l3", "z3")).StatusCode);
         var body = new SlowBody("""{"moves":[{"key":"slow","pane":"p1","move":{"kind":"putDown","label":"l2","copy":0,"zone":"z2"}}]}""");
-        var slow = student.PostAsScript($"/do/{code}/place", body);
+        var slow = student.SendBody(code, body);
         await body.Begun;
-        own.Execute("update publication set closed_at = closed_at - 60000");
+        own.Execute(
+            "update assignment set ended_at = ended_at - 60000 where ended_at is not null; "
+                + "update attempt set ends_at = ends_at - 60000 where ends_at is not null"
+        );
         body.GoOn();
-        Assert.Equal(HttpStatusCode.Gone, (await slow).StatusCode);
-        var late = await student.Move(code, "k2", "l2", "z2");
-        Assert.Equal(HttpStatusCode.Gone, late.StatusCode);
-        Assert.Contains("is kept", await late.Content.ReadAsStringAsync());
-        await teacher.Get($"/activities/{id}/share");
-        await teacher.Post($"/activities/{id}/share?handler=Reopen");
-        Assert.Equal(HttpStatusCode.OK, (await student.Move(code, "k2", "l2", "z2")).StatusCode);
+        var late = await Json(await slow);
+        Assert.True(late.GetProperty("isLate").GetBoolean());
+        Assert.Equal(2, late.GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+        Assert.Contains("is closed", await Said(other.Ask(code, "")));
+        Assert.Contains("What came late is kept", await Said(student.Ask(code, "")));
+        // It counts by the teacher's word.
+        var results = await teacher.Text($"/activities/{id}/results");
+        Assert.Contains("1 step came too late", results);
+        var one = System.Text.RegularExpressions.Regex.Match(results, $"/activities/{id}/results/\\d+").Value;
+        Assert.Contains("does not count so far", await teacher.Text(one));
+        await teacher.Post($"{one}?handler=CountLate");
         Assert.Equal(3, (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").GetArrayLength());
+        // Opened again, what the clock handed in goes on.
+        await teacher.Do(id, "reopen");
+        Assert.Equal(HttpStatusCode.OK, (await student.Move(code, "k3", "l1", "z2")).StatusCode);
+        Assert.True((await student.View(code)).GetProperty("work").GetProperty("open").GetBoolean());
     }
 
     [Fact]
@@ -324,8 +342,9 @@ public sealed class StudentTests(Server server)
         var early = server.Visitor();
         await early.Join(code, "Early");
         await teacher.Save(id, 2, Samples.Document(4));
-        await teacher.Get($"/activities/{id}/share");
-        await teacher.Post($"/activities/{id}/share?handler=Publish");
+        var page = await teacher.Text($"/activities/{id}/share");
+        var assignment = System.Text.RegularExpressions.Regex.Match(page, "name=\"take\" value=\"(\\d+)\"").Groups[1].Value;
+        await teacher.Post($"/activities/{id}/share?handler=Publish", ("take", assignment));
         var late = server.Visitor();
         await late.Join(code, "Late");
         Assert.Equal(3, (await early.View(code)).GetProperty("panes")[0].GetProperty("zones").GetArrayLength());

@@ -209,7 +209,7 @@ public sealed class TeacherTests(Server server)
         var teacher = await server.Teacher();
         var id = await teacher.Begin("Empty");
         Assert.Contains("no picture yet", await teacher.Text($"/activities/{id}/share"));
-        var published = await teacher.Post($"/activities/{id}/share?handler=Publish");
+        var published = await teacher.Post($"/activities/{id}/share?handler=Give", ("to", "0"));
         Assert.DoesNotContain("join-code", await published.Content.ReadAsStringAsync());
     }
 

@@ -87,7 +87,7 @@ public sealed partial class LanguagesTests
     [InlineData("share", "share.copied share.pressCtrlC")]
     [InlineData("results", "")]
     [InlineData("scene", "")]
-    [InlineData("student", "cards matching refused.settled")]
+    [InlineData("student", "cards matching refused.settled clock")]
     public void A_page_tells_its_scripts_what_they_say(string folder, string told)
     {
         string[] all = ["list", "screen", "result", "page", .. told.Split(' ', StringSplitOptions.RemoveEmptyEntries)];
@@ -116,6 +116,14 @@ public sealed partial class LanguagesTests
     }
 
     /// <summary>Those that are named by a value of a kind.</summary>
+    /// <summary>The words that can be changed in the terms of an assignment, its rules included.</summary>
+    private static readonly string[] WordsOfTerms =
+    [
+        .. "opens closes releases limit attempts counts practice joining together forgets resit sites".Split(' '),
+        .. "check.checks check.wrong check.right reveal.marks reveal.score reveal.key reveal.feedback reveal.explanation".Split(' '),
+        .. "score.manner score.wrongCost score.tryCost score.maximumGrade score.passMark".Split(' '),
+    ];
+
     private static IEnumerable<string> ByValue()
     {
         static string Camel<T>(T value)
@@ -135,6 +143,16 @@ public sealed partial class LanguagesTests
             .. ((string[])["picture", "sound", "video"]).Select(face => $"bench.away.{face}"),
             .. ((string[])["smaller", "larger"]).Select(size => $"room.caption.{size}"),
             .. ((string[])["phone", "tablet", "laptop"]).Select(screen => $"trial.{screen}"),
+            .. All<Core.Scoring.AttemptPolicy>("terms.counts."),
+            .. All<Core.Scoring.AttemptPolicy>("give.counts."),
+            .. All<Core.Giving.Joining>("give.joining."),
+            .. All<Core.Giving.Resit>("give.resit."),
+            .. All<Core.Giving.TermsFault>("give.fault."),
+            .. ((string[])["practice", "together", "forgets"]).SelectMany(path => (string[])[$"give.{path}.no", $"give.{path}.yes"]),
+            .. WordsOfTerms.Select(path => $"give.word.{path}"),
+            .. ((string[])["leftOut", "name", "firstName", "surname", "tag"]).Select(meaning => $"classes.means.{meaning}"),
+            .. ((string[])["known", "doubled", "noName"]).Select(state => $"classes.is.{state}"),
+            .. ((string[])["activity", "class", "assignment", "work"]).Select(kind => $"deleted.{kind}"),
             .. All<Core.Model.Verdict>("result.").Where(name => name != "result.unscored"),
         ];
     }

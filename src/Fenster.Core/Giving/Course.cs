@@ -115,6 +115,11 @@ public static class Timing
         : terms.BeginsTogether && course.Begun is null ? Hindrance.Waiting
         : null;
 
+    /// <summary>Whether a student can begin another attempt, now or later, so that what tells the answer has to wait.</summary>
+    /// <inheritdoc cref="HindranceAt"/>
+    public static bool MayBeginAgain(Terms terms, Course course, Allowance allowance, int begun, Instant now) =>
+        HindranceAt(terms, course, allowance, begun, now) is not (Hindrance.Closed or Hindrance.UsedUp);
+
     /// <summary>Whether results are released at a time.</summary>
     public static bool IsReleased(Terms terms, Course course, Instant now) => now >= course.Released || now >= terms.Releases;
 

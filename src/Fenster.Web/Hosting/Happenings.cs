@@ -30,11 +30,14 @@ internal static partial class Happenings
     [LoggerMessage(9, LogLevel.Information, "Teacher {Teacher} brought {Kind} {Id} back.")]
     public static partial void BroughtBack(ILogger log, long teacher, string kind, long id);
 
-    [LoggerMessage(10, LogLevel.Information, "Gone for good: {Count} activities and attempts.")]
+    [LoggerMessage(10, LogLevel.Information, "Gone for good: {Count} things.")]
     public static partial void Swept(ILogger log, int count);
 
     [LoggerMessage(11, LogLevel.Error, "Sweeping failed; it is tried again tomorrow.")]
     public static partial void SweepFailed(ILogger log, Exception exception);
+
+    [LoggerMessage(13, LogLevel.Error, "Handing in what ran out failed; it is tried again in a second.")]
+    public static partial void HandingInFailed(ILogger log, Exception exception);
 
     [LoggerMessage(12, LogLevel.Information, "Attempt {Attempt} was handed in.")]
     public static partial void HandedIn(ILogger log, long attempt);

@@ -13,8 +13,8 @@ public sealed class Joins : IDisposable
     /// <summary>And then, each second.</summary>
     public const int PerSecond = 4;
 
-    private readonly PartitionedRateLimiter<(string Address, long Publication)> limiter = PartitionedRateLimiter.Create<
-        (string Address, long Publication),
+    private readonly PartitionedRateLimiter<(string Address, long Assignment)> limiter = PartitionedRateLimiter.Create<
+        (string Address, long Assignment),
         (string, long)
     >(who => RateLimitPartition.GetTokenBucketLimiter(who, _ => new()
             {
@@ -23,9 +23,9 @@ public sealed class Joins : IDisposable
                 ReplenishmentPeriod = TimeSpan.FromSeconds(1),
             }));
 
-    public bool TooFast(HttpContext context, long publication)
+    public bool TooFast(HttpContext context, long assignment)
     {
-        using var lease = limiter.AttemptAcquire(($"{context.Connection.RemoteIpAddress}", publication));
+        using var lease = limiter.AttemptAcquire(($"{context.Connection.RemoteIpAddress}", assignment));
         return !lease.IsAcquired;
     }
 

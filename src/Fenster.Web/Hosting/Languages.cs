@@ -18,10 +18,16 @@ internal static partial class Languages
     /// <summary>The cookie in which a browser says where it is.</summary>
     private const string ZoneCookie = "fenster-zone";
 
+    /// <summary>The header in which a student's script says the same, where cookies may be blocked.</summary>
+    private const string ZoneHeader = "Fenster-Zone";
+
     /// <summary>In which the signed-in teacher is told times: what they chose, or else where their browser is; UTC otherwise.</summary>
     public static TimeZoneInfo ZoneOf(HttpContext context)
     {
-        var name = context.User.FindFirstValue(Person.TimeZoneClaim) ?? context.Request.Cookies[ZoneCookie] ?? "";
+        var name = context.User.FindFirstValue(Person.TimeZoneClaim)
+            ?? context.Request.Headers[ZoneHeader].FirstOrDefault()
+            ?? context.Request.Cookies[ZoneCookie]
+            ?? "";
         return name.Length < 64 && ZoneName().IsMatch(name) && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var zone)
             ? zone
             : TimeZoneInfo.Utc;

@@ -4,7 +4,7 @@ namespace Fenster.Web.Hosting;
 /// Whether a request that changes something comes from Fenster's own pages. A browser says so by <c>Sec-Fetch-Site</c>, which no
 /// page can forge; an older one by <c>Origin</c>. Who says neither is refused.
 /// </summary>
-internal sealed class SameSite(PublicAddress address)
+public sealed class SameSite(PublicAddress address)
 {
     public bool Allows(HttpRequest request)
     {

@@ -12,6 +12,12 @@ internal sealed class SecurityHeaders(RequestDelegate next)
     /// <summary>Of a page that Fenster itself shows inside another of its pages.</summary>
     public const string PolicyOfFramed = Rest + "frame-ancestors 'self'";
 
+    /// <summary>Of a page that these sites may frame, and Fenster itself.</summary>
+    public static string PolicyFramedBy(IEnumerable<string> sites) => $"{PolicyOfFramed} {string.Join(' ', sites)}";
+
+    /// <summary>Of a page that anybody may frame.</summary>
+    public const string PolicyFramedByAll = Rest + "frame-ancestors *";
+
     /// <summary>Of the script that reads pictures apart from the page: it runs WebAssembly, and asks nobody but Fenster.</summary>
     public const string PolicyOfReader = "default-src 'none'; script-src 'self' 'wasm-unsafe-eval'; connect-src 'self'";
 
@@ -42,7 +48,7 @@ internal sealed class SecurityHeaders(RequestDelegate next)
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), geolocation=(), microphone=(self)";
-        headers["Cross-Origin-Opener-Policy"] = "same-origin";
+        headers.TryAdd("Cross-Origin-Opener-Policy", "same-origin");
         return Task.CompletedTask;
     }
 }

@@ -14,11 +14,17 @@ public sealed class DeletedModel(Deletions deletions, TimeProvider clock, ILogge
 
     public IActionResult OnPost(string? kind, long id)
     {
-        var isBack =
-            kind == "activity" ? deletions.BringBackActivity(User.TeacherId(), id) : deletions.BringBackAttempt(User.TeacherId(), id);
+        var isBack = kind switch
+        {
+            "activity" => deletions.BringBackActivity(User.TeacherId(), id),
+            "class" => deletions.BringBackClass(User.TeacherId(), id),
+            "assignment" => deletions.BringBackAssignment(User.TeacherId(), id),
+            "work" => deletions.BringBackWork(User.TeacherId(), id),
+            _ => false,
+        };
         if (!isBack)
             return NotFound();
-        Happenings.BroughtBack(log, User.TeacherId(), kind == "activity" ? "activity" : "attempt", id);
+        Happenings.BroughtBack(log, User.TeacherId(), kind!, id);
         return RedirectToPage();
     }
 

@@ -9,13 +9,16 @@ using Fenster.Web.Hosting;
 using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Assignment = Fenster.Store.Assignment;
 
 namespace Fenster.Web.Pages;
 
 /// <summary>One student's picture with all marks, for the teacher.</summary>
 public sealed class OneStudentModel(
     Drafts drafts,
-    Publications publications,
+    Assignments assignments,
+    Revisions revisions,
+    Students students,
     Attempts attempts,
     Deletions deletions,
     PageLanguage words,
@@ -25,6 +28,8 @@ public sealed class OneStudentModel(
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
     public Attempt Attempt { get; private set; } = null!;
+    public Assignment Assignment { get; private set; } = null!;
+    public Student Student { get; private set; } = null!;
     public AttemptLine? Before { get; private set; }
     public AttemptLine? After { get; private set; }
     public IReadOnlyList<Row> Rows { get; private set; } = [];
@@ -36,14 +41,12 @@ public sealed class OneStudentModel(
 
     public IActionResult OnGet(long id, long attempt)
     {
-        if (drafts.TitleOf(User.TeacherId(), id) is not { } title || publications.OfActivity(id) is not { } publication)
+        if (Find(id, attempt) is not { } found)
             return NotFound();
-        if (attempts.One(publication.Id, attempt) is not { } found)
-            return NotFound();
-        (Id, Title, Attempt) = (id, title, found);
-        (Before, After) = attempts.Neighbours(publication.Id, found);
+        (Before, After) = attempts.Neighbours(found);
+        Student = students.One(found.AssignmentId, found.StudentId)!;
 
-        var activity = publications.Activity(found.RevisionId);
+        var activity = revisions.Activity(found.RevisionId, found.Rules);
         var responses = found.Responses;
         var everything = activity with
         {
@@ -76,21 +79,55 @@ public sealed class OneStudentModel(
         return Page();
     }
 
+    private Attempt? Find(long id, long attempt)
+    {
+        if (drafts.TitleOf(User.TeacherId(), id) is not { } title || attempts.Anywhere(attempt) is not { } found)
+            return null;
+        if (assignments.One(found.AssignmentId) is not { } assignment || assignment.ActivityId != id)
+            return null;
+        (Id, Title, Attempt, Assignment) = (id, title, found, assignment);
+        return found;
+    }
+
+    /// <summary>Makes the word by which a guest comes back on another device.</summary>
     public IActionResult OnPostLetIn(long id, long attempt)
     {
-        if (drafts.TitleOf(User.TeacherId(), id) is null || publications.OfActivity(id) is not { } publication)
+        if (Find(id, attempt) is not { } found)
             return NotFound();
-        attempts.LetIn(publication.Id, attempt);
+        students.NewWord(found.AssignmentId, found.StudentId);
         return RedirectToPage();
     }
+
+    /// <summary>Gives work back that was handed in too soon.</summary>
+    public IActionResult OnPostGiveBack(long id, long attempt)
+    {
+        if (Find(id, attempt) is not { } found || students.One(found.AssignmentId, found.StudentId) is not { } student)
+            return NotFound();
+        if (!attempts.GiveBack(Assignment, student, attempt, User.TeacherId()))
+            Told = words["results.timeIsOver", ("name", found.Name)];
+        return RedirectToPage();
+    }
+
+    /// <summary>Counts what came too late.</summary>
+    public IActionResult OnPostCountLate(long id, long attempt)
+    {
+        if (Find(id, attempt) is not { } found)
+            return NotFound();
+        attempts.CountLate(found.AssignmentId, attempt, User.TeacherId());
+        return RedirectToPage();
+    }
+
+    /// <summary>What a step came to that could not be done; null for nothing.</summary>
+    [TempData]
+    public string? Told { get; set; }
 
     /// <summary>Deletes the work, which can be brought back for a while.</summary>
     public IActionResult OnPostDelete(long id, long attempt)
     {
-        if (!deletions.DeleteAttempt(User.TeacherId(), id, attempt))
+        if (Find(id, attempt) is not { } found || !deletions.DeleteWork(User.TeacherId(), found.AssignmentId, attempt))
             return NotFound();
-        Happenings.WasDeleted(log, User.TeacherId(), "attempt", attempt);
-        return Redirect($"/activities/{id}/results");
+        Happenings.WasDeleted(log, User.TeacherId(), "work", found.StudentId);
+        return Redirect($"/activities/{id}/results?of={found.AssignmentId}");
     }
 
     private IEnumerable<Row> RowsOf(Pane pane, Core.Model.Response response, PaneScore score)

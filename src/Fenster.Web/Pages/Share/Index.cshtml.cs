@@ -1,70 +1,176 @@
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
-using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using NodaTime;
 
 namespace Fenster.Web.Pages;
 
+/// <summary>What an activity is given as, and to whom.</summary>
 public sealed class ShareModel(
     Drafts drafts,
-    Publications publications,
+    Revisions revisions,
+    Assignments assignments,
+    Classes classes,
+    Attempts attempts,
     Teachers teachers,
+    Deletions deletions,
     Bundles bundles,
     PublicAddress address,
-    PageLanguage words
+    PageLanguage words,
+    TimeProvider clock,
+    ILogger<ShareModel> log
 ) : PageModel
 {
     public long Id { get; private set; }
     public Activity Activity { get; private set; } = null!;
-    public Publication? Publication { get; private set; }
+    public IReadOnlyList<Card> Cards { get; private set; } = [];
+
+    /// <summary>Those that it can be given to.</summary>
+    public IReadOnlyList<SchoolClass> Classes { get; private set; } = [];
     public IReadOnlyList<string> Obstacles { get; private set; } = [];
 
-    /// <summary>Whether the draft differs from what is published.</summary>
+    /// <summary>The last that was published; null when nothing was.</summary>
+    public Revision? Latest { get; private set; }
+
+    /// <summary>Whether the draft differs from it.</summary>
     public bool HasNews { get; private set; }
-
-    public (string Check, string Reveal, string Score) Rules =>
-        (Sentences.Check(Activity), Sentences.Reveal(Activity), Sentences.Score(Activity));
-
-    private RuleSentences Sentences => new(words.Language);
     public bool NeedsAltText => Activity.Panes.Any(pane => string.IsNullOrWhiteSpace(pane.Picture?.AltText));
 
     /// <summary>How many of its pictures, sounds and videos are lost.</summary>
     public int MissingFiles => bundles.MissingOf(Document);
     public string Host => new Uri(address.Of(Request)).Authority;
-    public string Link => $"{address.Of(Request)}/join/{Publication?.Code}";
 
     private string Document { get; set; } = "";
 
+    /// <summary>An assignment as this page shows it.</summary>
+    /// <param name="State">Names the look in the style sheet.</param>
+    /// <param name="Rules">The three groups of rules.</param>
+    public sealed record Card(
+        Assignment Assignment,
+        AssignmentState State,
+        string StateSaid,
+        string Link,
+        AttemptSums Sums,
+        IReadOnlyList<Wording> Terms,
+        IReadOnlyList<(string Title, IReadOnlyList<Wording> Words)> Rules,
+        bool CanBeReleased,
+        bool IsOld
+    )
+    {
+        public bool HasOwnRules => Assignment.Terms.Rules != RuleWords.None;
+        public long Id => Assignment.Id;
+    }
+
+    /// <summary>The assignment whose last change could not be made, and why; null for none.</summary>
+    public (long Assignment, string Sentence)? Problem { get; private set; }
+
     public IActionResult OnGet(long id) => Load(id) ? Page() : NotFound();
 
-    public IActionResult OnPostPublish(long id)
+    /// <summary>Gives the activity as it is now; to each of several classes at once.</summary>
+    /// <param name="to">Ids of classes; 0 for whoever has the code.</param>
+    public IActionResult OnPostGive(long id, long[] to)
     {
         if (!Load(id))
             return NotFound();
         if (Obstacles.Count > 0)
             return Page();
-        if (HasNews)
-            publications.Publish(id, Document);
+        var known = classes.Of(User.TeacherId()).Select(group => group.Id).ToHashSet();
+        foreach (var group in to.Distinct().Where(group => group == 0 || known.Contains(group)))
+            assignments.Give(
+                id,
+                revisions.Publish(id, Document),
+                group == 0 ? null : group,
+                new() { Joining = group == 0 ? Joining.FreeNames : Joining.MembersByWord }
+            );
         return RedirectToPage();
     }
 
-    public IActionResult OnPostClose(long id)
+    /// <summary>Freezes what the draft is now, for all that is given from now on, and for the assignments that are named.</summary>
+    public IActionResult OnPostPublish(long id, long[] take)
     {
         if (!Load(id))
             return NotFound();
-        publications.Close(id);
+        if (Obstacles.Count > 0)
+            return Page();
+        var revision = revisions.Publish(id, Document);
+        foreach (var card in Cards.Where(card => take.Contains(card.Id)))
+            assignments.Take(card.Id, revision);
         return RedirectToPage();
     }
 
-    public IActionResult OnPostReopen(long id)
+    /// <summary>Changes one word of the terms.</summary>
+    /// <param name="was">What the page showed, so that a colleague's change in between is not lost.</param>
+    public IActionResult OnPostSet(long id, long assignment, string path, string? value, string? was)
     {
-        if (!Load(id))
+        if (!Load(id) || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
             return NotFound();
-        publications.Reopen(id);
+        var now = clock.GetUtcNow().ToInstant();
+        var before = card
+            .Terms.Concat(card.Rules.SelectMany(rule => rule.Words))
+            .FirstOrDefault(word => word.Choice?.Path == path.TrimStart('-'));
+        var wanted = TermsField.With(card.Assignment.Terms, path, value?.Trim() ?? "", Zone, now);
+        var problem =
+            before?.Choice is { } choice && was is not null && choice.Value != was ? words["give.changedMeanwhile", ("value", before.Text)]
+            : wanted is null || HasFault(card.Assignment, wanted.Rules) ? words["give.noSuchValue", ("value", value ?? "")]
+            : wanted.Fault is { } fault ? words[$"give.fault.{char.ToLowerInvariant(fault.ToString()[0])}{fault.ToString()[1..]}"]
+            : assignments.Change(assignment, card.Assignment.Version, wanted) == true ? null
+            : words["give.changedMeanwhile", ("value", before?.Text ?? "")];
+        Load(id);
+        Problem = problem is null ? null : (assignment, problem);
+        return Page();
+    }
+
+    private bool HasFault(Assignment assignment, RuleWords rules) =>
+        Soundness.Faults(revisions.Activity(assignment.RevisionId).Under(rules)).Count > 0;
+
+    /// <summary>Does something to an assignment.</summary>
+    public IActionResult OnPostDo(long id, long assignment, string act)
+    {
+        if (!Load(id) || !Cards.Any(card => card.Id == assignment))
+            return NotFound();
+        _ = act switch
+        {
+            "open" => assignments.OpenNow(assignment),
+            "close" => assignments.Close(assignment),
+            "reopen" => assignments.Reopen(assignment),
+            "pause" => assignments.Pause(assignment),
+            "resume" => assignments.Resume(assignment),
+            "begin" => assignments.BeginTogether(assignment),
+            "release" => assignments.Release(assignment),
+            "delete" => deletions.DeleteAssignment(User.TeacherId(), assignment),
+            _ => (bool?)null,
+        };
+        if (act == "delete")
+        {
+            assignments.Forget(assignment);
+            Happenings.WasDeleted(log, User.TeacherId(), "assignment", assignment);
+        }
+        return RedirectToPage();
+    }
+
+    /// <summary>Gives it once more, to those who were away or failed, bound to this one.</summary>
+    public IActionResult OnPostAgain(long id, long assignment)
+    {
+        if (!Load(id) || Cards.FirstOrDefault(card => card.Id == assignment)?.Assignment is not { } first)
+            return NotFound();
+        assignments.Give(
+            id,
+            first.RevisionId,
+            first.ClassId,
+            first.Terms with
+            {
+                Opens = null,
+                Closes = null,
+                Releases = null,
+                Resit = Resit.Best,
+            },
+            follows: first.Id
+        );
         return RedirectToPage();
     }
 
@@ -72,7 +178,7 @@ public sealed class ShareModel(
     public string? Given { get; private set; }
 
     /// <summary>Gives a colleague on this server a copy of the draft, which is theirs from then on.</summary>
-    public IActionResult OnPostGive(long id, string? email)
+    public IActionResult OnPostGiveCopy(long id, string? email)
     {
         if (!Load(id))
             return NotFound();
@@ -88,15 +194,69 @@ public sealed class ShareModel(
         return Page();
     }
 
+    private DateTimeZone Zone => LocalTimes.Zone(Languages.ZoneOf(HttpContext).Id);
+
+    /// <summary>The zone in which times are typed.</summary>
+    public string ZoneName => Zone.Id;
+
     private bool Load(long id)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return false;
         Id = id;
         (Activity, Document) = ActivityDocument.ReadAndWrite(draft.Document);
-        Publication = publications.OfActivity(id);
         Obstacles = [.. Readiness.Obstacles(Activity).Select(obstacle => words.Language.Say(obstacle.Said)).Distinct()];
-        HasNews = Publication is null || publications.Document(Publication.RevisionId) != Document;
+        Latest = revisions.Latest(id);
+        HasNews = Latest is { } latest && revisions.Document(latest.Id) != Document;
+        Cards = [.. assignments.Of(id).Select(CardOf)];
+        Classes = [.. classes.Of(User.TeacherId()).Where(group => group.ArchivedAt is null)];
         return true;
+    }
+
+    private Card CardOf(Assignment assignment)
+    {
+        var (terms, course, now) = (assignment.Terms, assignment.Course, clock.GetUtcNow());
+        var activity = revisions.Activity(assignment.RevisionId);
+        var under = activity.Under(terms.Rules);
+        var mayWait = (
+            (Moment[])
+                [
+                    .. under
+                        .Panes.Select(pane => under.RulesOf(pane).Reveal)
+                        .Append(under.Rules.Reveal)
+                        .SelectMany(reveal => (Moment[])[reveal.Marks, reveal.Score, reveal.Feedback, reveal.Key, reveal.Explanation]),
+                ]
+        ).Contains(Moment.Released);
+        var sentences = new RuleSentences(words.Language, terms.Rules);
+        return new(
+            assignment,
+            assignment.StateAt(now),
+            StateOf(assignment, now),
+            $"{address.Of(Request)}/do/{assignment.Code}",
+            attempts.Sums(assignment.Id),
+            new TermsSentences(words.Language).ForTeacher(terms, assignment.ClassId is not null, mayWait, at => LocalTimes.Typed(at, Zone)),
+            [
+                (words["share.check"], sentences.CheckWords(activity)),
+                (words["share.reveal"], sentences.RevealWords(activity)),
+                (words["common.score"], sentences.ScoreWords(activity)),
+            ],
+            mayWait && !Timing.IsReleased(terms, course, now.ToInstant()),
+            Latest is { } latest && latest.Id != assignment.RevisionId
+        );
+    }
+
+    private string StateOf(Assignment assignment, DateTimeOffset now)
+    {
+        var (terms, course) = (assignment.Terms, assignment.Course);
+        string At(Instant at) => words.DateAndTime(at.ToDateTimeOffset());
+        return assignment.StateAt(now) switch
+        {
+            AssignmentState.Planned => words["give.state.planned", ("time", At(terms.Opens!.Value))],
+            AssignmentState.Paused => words["give.state.paused"],
+            AssignmentState.Closing => words["give.state.closing"],
+            AssignmentState.Closed => words["give.state.closed", ("time", At(Timing.EndOf(terms, course)!.Value))],
+            _ when terms.BeginsTogether && course.Begun is null => words["give.state.waiting"],
+            _ => terms.Closes is { } closes ? words["give.state.openUntil", ("time", At(closes))] : words["give.state.open"],
+        };
     }
 }

@@ -12,11 +12,12 @@ namespace Fenster.Web.Pages;
 /// not made.
 /// </summary>
 /// <param name="Refused">All other moves that were sent are stored.</param>
-internal sealed record Answer(WorkView Work, ImmutableArray<RefusedView> Refused)
+/// <param name="IsLate">Whether what was sent came after the end, and waits for the teacher.</param>
+internal sealed record Answer(WorkView Work, ImmutableArray<RefusedView> Refused, bool IsLate)
 {
     /// <param name="language">Of the activity.</param>
-    public static Answer Of(WorkView work, IEnumerable<RefusedMove> refused, Language language) =>
-        new(work, [.. refused.Select(move => new RefusedView(move.Key, language.Say(move.Refusal)))]);
+    public static Answer Of(WorkView work, IEnumerable<RefusedMove> refused, Language language, bool isLate = false) =>
+        new(work, [.. refused.Select(move => new RefusedView(move.Key, language.Say(move.Refusal)))], isLate);
 
     public Task Write(HttpResponse response)
     {

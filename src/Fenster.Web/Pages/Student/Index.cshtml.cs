@@ -1,55 +1,36 @@
-using Fenster.Core.Revealing;
+using Fenster.Core.Model;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-/// <summary>A student's own work on an activity, before and after handing in.</summary>
-public sealed class StudentModel(Publications publications, Attempts attempts, TimeProvider clock) : PageModel
+/// <summary>
+/// The page of every student: a shell without anybody's work. A device's script brings its secret in a header, so that it works where
+/// cookies of other sites are blocked.
+/// </summary>
+public sealed class ShellModel(Codes codes, Revisions revisions) : PageModel
 {
-    public StudentWork Work { get; private set; } = null!;
+    public Assignment Assignment { get; private set; } = null!;
+    public Activity Activity { get; private set; } = null!;
+    public Language Language => Language.In(Activity.Language);
+    public bool IsRightToLeft => Activity.Direction == WritingDirection.RightToLeft;
 
     public IActionResult OnGet(string code)
     {
-        if (
-            publications.ByCode(JoinCode.Tidy(code)) is not { } publication
-            || Request.Cookies[DeviceCookie.Name(publication)] is not { } secret
-            || attempts.DeviceOf(publication.Id, secret) is not { } device
-            || attempts.Of(device) is not { } attempt
-        )
+        if (codes.Find(HttpContext, JoinCode.Tidy(code), Languages.OfBrowser(Request), out _) is not { } assignment)
             return Redirect($"/join/{Uri.EscapeDataString(code)}");
-        if (publication.IsShut(clock.GetUtcNow()) && attempt.Handed is null)
-            return Redirect($"/join/{publication.Code}");
-        Work = new(
-            StudentView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses),
-            attempt.Name,
-            $"/do/{publication.Code}/place",
-            $"/do/{publication.Code}/hand-in",
-            $"attempt-{attempt.Id}"
-        );
+        Assignment = assignment;
+        Activity = revisions.Activity(assignment.RevisionId);
         Response.Headers.CacheControl = "no-store";
+        if (!assignment.Terms.Sites.IsEmpty)
+        {
+            Response.Headers.ContentSecurityPolicy = SecurityHeaders.PolicyFramedBy(assignment.Terms.Sites);
+            // A page that may be framed is opened by whoever frames it.
+            Response.Headers["Cross-Origin-Opener-Policy"] = "unsafe-none";
+        }
         return Page();
     }
-}
-
-/// <summary>The cookie that lets a device come back to its attempt.</summary>
-internal static class DeviceCookie
-{
-    public static string Name(Publication publication) => $"fenster-attempt-{publication.Id}";
-
-    public static void Set(HttpContext context, Publication publication, string secret) =>
-        context.Response.Cookies.Append(
-            Name(publication),
-            secret,
-            new()
-            {
-                HttpOnly = true,
-                IsEssential = true,
-                MaxAge = TimeSpan.FromDays(90),
-                SameSite = SameSiteMode.Lax,
-                Secure = context.Request.IsHttps,
-            }
-        );
 }

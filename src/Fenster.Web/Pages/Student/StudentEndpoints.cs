@@ -1,4 +1,6 @@
+using System.Globalization;
 using System.Text.Json;
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Store;
@@ -13,18 +15,31 @@ internal static class StudentEndpoints
     public static void MapStudent(this WebApplication app)
     {
         // Who a student is says the device's secret alone: nothing of how teachers sign in is asked.
-        app.MapPost("/do/{code}/place", context => Answer(context, isHandIn: false)).ShortCircuit();
-        app.MapPost("/do/{code}/hand-in", context => Answer(context, isHandIn: true)).ShortCircuit();
+        app.MapPost("/do/{code}/place", context => Desk(context).Answer(context, Code(context), isHandIn: false)).ShortCircuit();
+        app.MapPost("/do/{code}/hand-in", context => Desk(context).Answer(context, Code(context), isHandIn: true)).ShortCircuit();
+        app.MapGet("/do/{code}/time", context => Desk(context).TellTime(context, Code(context))).ShortCircuit();
 
-        static Task Answer(HttpContext context, bool isHandIn) =>
-            context.RequestServices.GetRequiredService<Students>().Answer(context, (string)context.GetRouteValue("code")!, isHandIn);
+        static StudentDesk Desk(HttpContext context) => context.RequestServices.GetRequiredService<StudentDesk>();
+        static string Code(HttpContext context) => (string)context.GetRouteValue("code")!;
     }
 
-    public static Reach ReachOf(Publication publication, Attempt attempt) =>
-        new(attempt.Handed is null ? Moment.Placed : Moment.HandedIn, IsClosed: publication.ClosedAt is not null);
+    /// <param name="begun">How many attempts the student has begun; null where the work is not handed in.</param>
+    public static Reach ReachOf(Assignment assignment, Attempt attempt, Student? student, int? begun, DateTimeOffset now)
+    {
+        if (attempt.Handed is null)
+            return Moment.Placed;
+        var (terms, course, at) = (assignment.Terms, assignment.Course, now.ToInstant());
+        var isLast = begun is not { } count || !Timing.MayBeginAgain(terms, course, student?.Allowance ?? Allowance.None, count, at);
+        return new(
+            Moment.HandedIn,
+            assignment.StateAt(now) == AssignmentState.Closed,
+            Timing.IsReleased(terms, course, at),
+            MayBeginAgain: !isLast && !terms.IsPractice
+        );
+    }
 }
 
-internal sealed class Students(Publications publications, Attempts attempts, SameSite sameSite, TimeProvider clock)
+internal sealed class StudentDesk(Assignments assignments, Students students, Attempts attempts, SameSite sameSite, TimeProvider clock)
 {
     public async Task Answer(HttpContext context, string code, bool isHandIn)
     {
@@ -33,11 +48,7 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
             await Refuse(context, StatusCodes.Status403Forbidden, Languages.OfBrowser(context.Request).Say("refused.otherSite"));
             return;
         }
-        if (
-            publications.Lately(JoinCode.Tidy(code)) is not { } publication
-            || context.Request.Cookies[DeviceCookie.Name(publication)] is not { } secret
-            || attempts.DeviceOf(publication.Id, secret) is not { } device
-        )
+        if (Find(context, code) is not var (assignment, secret, device))
         {
             await Refuse(context, StatusCodes.Status403Forbidden, Languages.OfBrowser(context.Request).Say("refused.forgotten"));
             return;
@@ -53,33 +64,53 @@ internal sealed class Students(Publications publications, Attempts attempts, Sam
         var received = clock.GetUtcNow();
         // What is handed in is mostly stored already.
         var taken = isHandIn && moves.Count == 0 ? null : await attempts.Append(device, moves, received);
-        var refused = taken is null ? unread : unread.AddRange(taken.Refused);
-        if (taken is null || (isHandIn && taken.Attempt is not null))
+        var (refused, shut) = (taken is null ? unread : unread.AddRange(taken.Refused), taken?.Shut);
+        if (taken is null || (isHandIn && taken.Attempt is not null && shut is null))
             taken = await attempts.HandIn(device, received);
         if (taken.Attempt is not { } attempt)
         {
             await (
-                taken.Shut == Shut.Closed
-                    ? Refuse(context, StatusCodes.Status410Gone, language.Say("refused.hasClosed"))
+                taken.Shut == Shut.Paused
+                    ? Refuse(context, StatusCodes.Status423Locked, language.Say("before.paused"))
                     : Refuse(context, StatusCodes.Status403Forbidden, language.Say("refused.forgotten"))
             );
             return;
         }
-        // What shows of work that is handed in depends on whether the activity has closed by now.
+        var reach = (Reach)Moment.Placed;
         if (attempt.Handed is not null)
-            publication = publications.ByCode(publication.Code) ?? publication;
+        {
+            // What shows of work that is handed in depends on what has become of the assignment by now.
+            assignment = assignments.ByCode(assignment.Code) ?? assignment;
+            var student = students.BySecret(assignment.Id, secret);
+            reach = StudentEndpoints.ReachOf(assignment, attempt, student, attempts.OfStudent(attempt.StudentId).Count, clock.GetUtcNow());
+        }
         var panes = attempt.Handed is null ? moves.Select(move => move.Pane).ToHashSet() : null;
         // What was refused may still be drawn: its pane is told too.
         if (panes is not null && unread.Length > 0)
             panes = null;
         await Pages
-            .Answer.Of(
-                WorkView.At(StudentEndpoints.ReachOf(publication, attempt), device.Seat, attempt.Responses, panes),
-                refused,
-                language
-            )
+            .Answer.Of(WorkView.At(reach, device.Seat, attempt.Responses, panes), refused, language, isLate: shut == Shut.Late)
             .Write(context.Response);
     }
+
+    /// <summary>How long the sitting still lasts, in milliseconds: it may have become longer, or stand still.</summary>
+    public Task TellTime(HttpContext context, string code)
+    {
+        if (Find(context, code) is not var (_, _, device) || attempts.Of(device) is not { } attempt)
+            return Refuse(context, StatusCodes.Status403Forbidden, Languages.OfBrowser(context.Request).Say("refused.forgotten"));
+        context.Response.Headers.CacheControl = "no-store";
+        return context.Response.WriteAsJsonAsync(
+            new { left = (long?)(attempt.EndsAt - clock.GetUtcNow())?.TotalMilliseconds, isOpen = attempt.Handed is null }
+        );
+    }
+
+    private (Assignment Assignment, string Secret, Device Device)? Find(HttpContext context, string code) =>
+        assignments.Lately(JoinCode.Tidy(code)) is { } assignment
+        && context.Request.Headers[NowModel.DeviceHeader] is [{ Length: > 0 and < 200 } secret]
+        && long.TryParse(context.Request.Query["attempt"], CultureInfo.InvariantCulture, out var number)
+        && attempts.DeviceOf(assignment.Id, secret, number) is { } device
+            ? (assignment, secret, device)
+            : null;
 
     private static async Task<MovesSent?> Read(HttpRequest request)
     {

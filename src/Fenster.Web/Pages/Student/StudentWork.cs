@@ -11,6 +11,15 @@ namespace Fenster.Web.Pages;
 /// <param name="DeviceKey">Under which the device keeps moves that are not sent yet; null when every request carries all moves.</param>
 public sealed record StudentWork(StudentView View, string Name, string MovesUrl, string HandInUrl, string? DeviceKey)
 {
+    /// <summary>Where the time that is left can be asked for; null for a trial.</summary>
+    public string? TimeUrl { get; init; }
+
+    /// <summary>Until the sitting ends; null while that is not known.</summary>
+    public TimeSpan? Left { get; init; }
+
+    /// <summary>Whether a time limit runs, so that the time left is always shown.</summary>
+    public bool HasLimit { get; init; }
+
     /// <summary>Where a trial gets moves to play; null for a student.</summary>
     public string? PlayUrl { get; init; }
 
@@ -29,6 +38,8 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
             "result",
             "page.check",
             "refused.settled",
+            "refused.late",
+            .. Left is null ? (string[])[] : ["clock"],
             .. Has(target => target is not TargetView.Linking) ? (string[])["cards", "page.card"] : [],
             .. Has(target => target is TargetView.Linking) ? (string[])["matching"] : [],
         ];

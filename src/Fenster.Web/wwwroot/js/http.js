@@ -13,6 +13,13 @@ import { phrase } from './language.js'
 
 const token = () => document.querySelector('meta[name=form-token]')?.getAttribute('content') ?? ''
 
+/** What a student's device brings with each request, by which it is known. */
+let secret = ''
+/** @param {string} device */
+export const bringsDevice = device => {
+  secret = device
+}
+
 /** @param {string} url @param {unknown} body JSON, or a Blob that is sent as it is. @returns {Promise<Answer>} */
 export async function post(url, body) {
   const isBlob = body instanceof Blob
@@ -58,7 +65,7 @@ async function request(url, options) {
   try {
     const response = await fetch(url, {
       ...options,
-      headers: { ...options.headers, Accept: 'application/json' },
+      headers: { ...options.headers, Accept: 'application/json', ...(secret && { 'Fenster-Device': secret }) },
       credentials: 'same-origin',
     })
     return answerOf(response.status, await response.json().catch(() => ({})))

@@ -5,23 +5,32 @@ import { cardOf, play } from '../scene/face.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
+import { bringsDevice, get } from '../http.js'
 import { listed, numeral, phrase } from '../language.js'
 import { whenChanged } from './afresh.js'
 import { createBank } from './bank.js'
+import { startClock } from './clock.js'
 import { partsFor } from './parts.js'
 import { placeCrosshair, startPlacing } from './placing.js'
 import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
 import { createSender } from './sender.js'
 import { applied, freeCopy, holdablesOf, markersOf, merged, moveBack, moveTo, paneOf, pinnedOf, tallyOf } from './work.js'
 
-const work = document.getElementById('work')
-if (work) {
+/**
+ * @typedef {object} Visit How a student is here; a trial has none.
+ * @property {string} secret Of the device.
+ * @property {() => void} again Asks what is to be shown now that it is handed in.
+ */
+
+/** @param {HTMLElement} work @param {Visit} [visit] */
+export async function open(work, visit) {
   const view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
-  start(work, view, await partsFor(view))
+  bringsDevice(visit?.secret ?? '')
+  start(work, view, await partsFor(view), visit)
 }
 
-/** @param {HTMLElement} work @param {StudentView} view @param {import('./parts.js').Parts} parts */
-function start(work, view, { createCards, createMatching }) {
+/** @param {HTMLElement} work @param {StudentView} view @param {import('./parts.js').Parts} parts @param {Visit} [visit] */
+function start(work, view, { createCards, createMatching }, visit) {
   /** @param {string} id */
   const part = id => /** @type {HTMLElement} */ (document.getElementById(id))
   let current = view.work
@@ -182,6 +191,10 @@ function start(work, view, { createCards, createMatching }) {
         if (target.kind === 'telling') cards?.open(target)
       }
     },
+    onLate() {
+      stopClock()
+      visit?.again()
+    },
     onLink(next) {
       link = next
       work.dataset.link = next
@@ -199,6 +212,30 @@ function start(work, view, { createCards, createMatching }) {
       if (index >= 0) current = applied(view, current, index, move)
       touched = true
     }
+  }
+
+  const stopClock =
+    work.dataset.left && current.open && document.getElementById('clock')
+      ? startClock(part('clock'), {
+          left: Number(work.dataset.left),
+          hasLimit: work.dataset.limit === 'true',
+          say,
+          async ask() {
+            const answer = await get(work.dataset.time ?? '')
+            return answer.ok ? (answer.body.isOpen ? answer.body.left : 0) : null
+          },
+          onEnd: () => atTheEnd(),
+        })
+      : () => {}
+
+  /** What was not sent yet goes with the wish to hand in; the server says what counts. */
+  async function atTheEnd() {
+    try {
+      await sender.handIn()
+    } catch (error) {
+      say(error instanceof Error ? error.message : String(error))
+    }
+    visit?.again()
   }
 
   /** @param {Move} move */
@@ -307,8 +344,11 @@ function start(work, view, { createCards, createMatching }) {
     const button = /** @type {HTMLButtonElement} */ (part('review-go'))
     button.disabled = true
     try {
-      current = merged(current, (await sender.handIn()).work)
+      const { work: handed } = await sender.handIn()
       review.close()
+      stopClock()
+      if (visit) return visit.again()
+      current = merged(current, handed)
       document.getElementById('hand-in')?.remove()
       document.getElementById('check')?.remove()
       openPane()

@@ -5,7 +5,7 @@ import { phrase } from '../language.js'
 
 /**
  * @typedef {'saved' | 'saving' | 'offline'} Link
- * @typedef {{work: WorkAnswer, refused: {key: string, sentence: string}[]}} Answer What the server says to moves.
+ * @typedef {{work: WorkAnswer, refused: {key: string, sentence: string}[], isLate: boolean}} Answer What the server says to moves.
  * @typedef {object} Sender
  * @property {(pane: string, move: Move) => void} send
  * @property {() => Promise<Answer>} handIn Brings what is waiting, then hands in.
@@ -20,10 +20,11 @@ import { phrase } from '../language.js'
  *   request carries all moves.
  * @param {(work: WorkAnswer) => void} options.onWork
  * @param {(link: Link) => void} options.onLink
+ * @param {() => void} options.onLate What was sent came after the end.
  * @param {(sentence: string) => void} options.onRefused
  * @returns {Sender}
  */
-export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, onRefused }) {
+export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, onLate, onRefused }) {
   /** @type {MoveSent[]} */
   let moves = deviceKey ? JSON.parse(localStorage.getItem(deviceKey) ?? '[]') : []
   let sending = false
@@ -56,16 +57,19 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     const before = unsent
     const answer = await post(movesUrl, { moves: batch })
     sending = false
-    if (answer.offline) {
+    // While everybody's work stands still, the device keeps it.
+    if (answer.offline || answer.status === 423) {
       onLink('offline')
+      if (answer.sentence && !answer.offline) onRefused(answer.sentence)
       delay = Math.min(15000, delay * 2 || 1000)
       setTimeout(flush, delay)
       return
     }
     delay = 0
     if (answer.ok) {
-      const { work, refused } = /** @type {Answer} */ (answer.body)
+      const { work, refused, isLate } = /** @type {Answer} */ (answer.body)
       forget(deviceKey ? batch : batch.slice(-before), refused)
+      if (isLate) return onLate()
       if (unsent === 0) {
         onLink('saved')
         onWork(work)

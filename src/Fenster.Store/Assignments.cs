@@ -1,0 +1,245 @@
+using System.Data;
+using Dapper;
+using Fenster.Core.Giving;
+using NodaTime;
+
+namespace Fenster.Store;
+
+/// <summary>What activities are given as, and to whom.</summary>
+public sealed class Assignments(Database database, TimeProvider clock)
+{
+    private const string Columns = AssignmentRow.Columns;
+
+    /// <summary>Those of an activity, the newest first.</summary>
+    public IReadOnlyList<Assignment> Of(long activity) =>
+        Many("assignment.activity_id = @activity order by assignment.id desc", new { activity });
+
+    /// <summary>Those of a class, the newest first.</summary>
+    public IReadOnlyList<Assignment> OfClass(long group) => Many("assignment.class_id = @group order by assignment.id desc", new { group });
+
+    public Assignment? ByCode(string code) => Many("assignment.code = @code", new { code }).SingleOrDefault();
+
+    public Assignment? One(long id) => Many("assignment.id = @id", new { id }).SingleOrDefault();
+
+    private List<Assignment> Many(string where, object parameters) =>
+        database.Read(connection => Read(connection, $"assignment.deleted_at is null and {where}", parameters));
+
+    private static List<Assignment> Read(IDbConnection connection, string where, object parameters) =>
+        [.. connection.Query<AssignmentRow>($"{Columns} where {where}", parameters).Select(row => row.Read())];
+
+    internal static Assignment? One(IDbConnection connection, long id) =>
+        Read(connection, "assignment.deleted_at is null and assignment.id = @id", new { id }).SingleOrDefault();
+
+    private const int MostRemembered = 500;
+
+    private readonly Lru<string, Assignment> open = new(MostRemembered);
+
+    /// <summary>
+    /// The assignment of a code as it was lately, for those who ask again and again. It may have changed since, or be gone: what is
+    /// written on its strength has to see to that itself, as a log of moves does.
+    /// </summary>
+    public Assignment? Lately(string code)
+    {
+        if (open.TryGet(code, out var known))
+            return known;
+        var read = ByCode(code);
+        if (read is not null)
+            open.Put(code, read);
+        return read;
+    }
+
+    /// <summary>What is remembered of an assignment is forgotten, since it was deleted.</summary>
+    public void Forget(long id)
+    {
+        if (
+            database.Read(connection => connection.ExecuteScalar<string?>("select code from assignment where id = @id", new { id })) is
+            { } code
+        )
+            open.Forget(code);
+    }
+
+    /// <summary>Gives a revision under terms, with a code of its own.</summary>
+    /// <param name="group">The class; null for whoever has the code.</param>
+    /// <param name="follows">The assignment that it is a catch-up or a re-sit of; null for none.</param>
+    public Assignment Give(long activity, long revision, long? group, Terms terms, long? follows = null) =>
+        database.Write(connection =>
+        {
+            long? id = null;
+            while (id is null)
+                id = connection.ExecuteScalar<long?>(
+                    """
+                    insert into assignment (activity_id, revision_id, code, class_id, follows, created_at)
+                    values (@activity, @revision, @code, @group, @follows, @now)
+                    on conflict (code) do nothing
+                    returning id
+                    """,
+                    new
+                    {
+                        activity,
+                        revision,
+                        code = JoinCode.New(),
+                        group,
+                        follows,
+                        now = clock.GetUtcNow(),
+                    }
+                );
+            Store(connection, id.Value, terms);
+            return One(connection, id.Value)!;
+        });
+
+    /// <summary>
+    /// Changes terms, and with them when sittings end that go on. Null when there is no such assignment any more; false, and nothing is
+    /// changed, when somebody changed it since that version.
+    /// </summary>
+    public bool? Change(long id, long version, Terms terms) => Write(id, (connection, assignment) =>
+        {
+            if (assignment.Version != version)
+                return false;
+            Store(connection, id, terms);
+            return true;
+        });
+
+    private static void Store(IDbConnection connection, long id, Terms terms)
+    {
+        var parameters = new DynamicParameters(AssignmentRow.Of(terms));
+        parameters.Add("id", id);
+        connection.Execute(
+            """
+            update assignment
+            set opens_at = @OpensAt, closes_at = @ClosesAt, time_limit = @TimeLimit, attempts = @Attempts, counts = @Counts,
+                is_practice = @IsPractice, joining = @Joining, begins_together = @BeginsTogether, forgets_devices = @ForgetsDevices,
+                releases_at = @ReleasesAt, sites = @Sites, rules = @Rules, resit = @Resit
+            where id = @id
+            """,
+            parameters
+        );
+    }
+
+    /// <summary>Ends it for everybody, at this moment.</summary>
+    public bool? Close(long id) => Mark(id, "ended_at = @now");
+
+    /// <summary>
+    /// Opens it again. A closing time that has passed no longer holds, and what the clock handed in when it closed goes on: the time
+    /// since then does not count against its limit.
+    /// </summary>
+    public bool? Reopen(long id) => Write(id, (connection, assignment) =>
+        {
+            var parameters = new
+            {
+                id,
+                now = clock.GetUtcNow(),
+                end = Timing.EndOf(assignment.Terms, assignment.Course)?.ToUnixTimeMilliseconds(),
+            };
+            connection.Execute(
+                """
+                delete from response
+                where attempt_id in (
+                    select id
+                    from attempt
+                    where assignment_id = @id and handed_in_by = 'time' and handed_in_at = @end and deleted_at is null);
+                update attempt
+                set away = away + @now - handed_in_at, handed_in_at = null, handed_in_by = null, score = null, possible = null,
+                    grade = null, maximum_grade = null, exact_grade = null, score_number = null, possible_number = null
+                where assignment_id = @id and handed_in_by = 'time' and handed_in_at = @end and deleted_at is null;
+                update assignment
+                set ended_at = null, closes_at = case when closes_at <= @now then null else closes_at end
+                where id = @id
+                """,
+                parameters
+            );
+            return true;
+        });
+
+    /// <summary>Opens what was planned for later.</summary>
+    public bool? OpenNow(long id) => Mark(id, "opens_at = null");
+
+    /// <summary>Lets those begin who have waited, and all who come later.</summary>
+    public bool? BeginTogether(long id) => Mark(id, "begun_at = coalesce(begun_at, @now)");
+
+    public bool? Release(long id) => Mark(id, "released_at = coalesce(released_at, @now)");
+
+    /// <summary>New attempts get this revision from now on; those that were begun keep theirs.</summary>
+    public bool? Take(long id, long revision) => Mark(id, "revision_id = @revision", revision);
+
+    private bool? Mark(long id, string set, long? revision = null) => Write(id, (connection, _) => connection.Execute(
+                $"update assignment set {set} where id = @id",
+                new
+                {
+                    id,
+                    now = clock.GetUtcNow(),
+                    revision,
+                }
+            ) == 1);
+
+    /// <summary>Stops work and time limits; a second time changes nothing.</summary>
+    public bool? Pause(long id) =>
+        Write(id, (connection, assignment) =>
+            !assignment.Course.IsPaused
+            && connection.Execute(
+                "insert into pause (assignment_id, from_at) values (@id, @now) on conflict do nothing",
+                new { id, now = clock.GetUtcNow() }
+            ) == 1
+        );
+
+    public bool? Resume(long id) =>
+        Write(id, (connection, _) =>
+            connection.Execute(
+                "update pause set until_at = max(@now, from_at + 1) where assignment_id = @id and until_at is null",
+                new { id, now = clock.GetUtcNow() }
+            ) == 1
+        );
+
+    /// <summary>Changes an assignment in one transaction, and then when its sittings end.</summary>
+    /// <returns>What the change said; null when there is no such assignment.</returns>
+    private bool? Write(long id, Func<IDbConnection, Assignment, bool> change)
+    {
+        var (did, code) = database.Write<(bool?, string)>(connection =>
+        {
+            if (One(connection, id) is not { } before)
+                return (null, "");
+            if (!change(connection, before))
+                return (false, before.Code);
+            connection.Execute("update assignment set version = version + 1 where id = @id", new { id });
+            if (One(connection, id) is { } after)
+                Retime(connection, after);
+            return (true, before.Code);
+        });
+        open.Forget(code);
+        return did;
+    }
+
+    private sealed record Running
+    {
+        public long Id { get; init; }
+        public DateTimeOffset StartedAt { get; init; }
+        public long Away { get; init; }
+        public long? EndsAt { get; init; }
+        public long ExtraTime { get; init; }
+        public DateTimeOffset? ClosesAt { get; init; }
+        public DateTimeOffset? EndedAt { get; init; }
+    }
+
+    /// <summary>Works out anew when sittings end that go on.</summary>
+    internal static void Retime(IDbConnection connection, Assignment assignment)
+    {
+        var running = connection.Query<Running>(
+            """
+            select attempt.id, attempt.started_at, attempt.away, attempt.ends_at, student.closes_at, student.ended_at,
+                   coalesce(student.extra_time, member.extra_time, 0) as extra_time
+            from attempt
+            join student on student.id = attempt.student_id
+            left join member on member.id = student.member_id
+            where attempt.assignment_id = @Id and attempt.handed_in_at is null and attempt.deleted_at is null
+            """,
+            new { assignment.Id }
+        );
+        foreach (var sitting in running.AsList())
+        {
+            var allowance = new Allowance((int)sitting.ExtraTime, sitting.ClosesAt?.ToInstant(), sitting.EndedAt?.ToInstant());
+            var started = sitting.StartedAt.ToInstant() + Duration.FromMilliseconds(sitting.Away);
+            var ends = Timing.EndOfSitting(started, assignment.Terms, assignment.Course, allowance)?.ToUnixTimeMilliseconds();
+            if (ends != sitting.EndsAt)
+                connection.Execute("update attempt set ends_at = @ends where id = @Id", new { sitting.Id, ends });
+        }
+    }
+}

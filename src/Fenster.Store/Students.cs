@@ -1,0 +1,236 @@
+using System.Data;
+using Dapper;
+using Fenster.Core.Giving;
+using Fenster.Core.Model;
+
+namespace Fenster.Store;
+
+/// <summary>A student at an assignment.</summary>
+public sealed record Student
+{
+    public long Id { get; init; }
+    public long AssignmentId { get; init; }
+
+    /// <summary>Null for a guest.</summary>
+    public long? MemberId { get; init; }
+    public required string Name { get; init; }
+
+    /// <summary>By which they come back on another device; null for a guest of before, who has none yet.</summary>
+    public string? Word { get; init; }
+    internal string? SecretHash { get; init; }
+    internal long ExtraTime { get; init; }
+    internal DateTimeOffset? ClosesAt { get; init; }
+    internal DateTimeOffset? EndedAt { get; init; }
+    public string? State { get; init; }
+
+    public Allowance Allowance => new((int)ExtraTime, ClosesAt?.ToInstant(), EndedAt?.ToInstant());
+}
+
+/// <summary>A student who came in, and the secret that lets this device come back.</summary>
+public sealed record CameIn(Student Student, string Secret);
+
+/// <summary>Why a student did nothing, by the teacher's word. It is never a score of 0.</summary>
+public enum Away
+{
+    Absent,
+    Excused,
+}
+
+/// <summary>Why a name or a word lets nobody in.</summary>
+public enum NoEntry
+{
+    /// <summary>Somebody has the name, and has begun.</summary>
+    NameTaken,
+
+    /// <summary>It is not the word of who has the name.</summary>
+    WrongWord,
+
+    /// <summary>Nobody on the list has the name.</summary>
+    NotOnTheList,
+}
+
+/// <summary>Who works at assignments, and how devices come back to their work.</summary>
+public sealed class Students(Database database, TimeProvider clock)
+{
+    internal const string Columns = """
+        select student.id, student.assignment_id, student.member_id, coalesce(member.name, student.name) as name,
+               coalesce(member.word, student.word) as word, student.secret_hash, student.closes_at, student.ended_at,
+               student.state,
+               coalesce(student.extra_time, member.extra_time, 0) as extra_time
+        from student
+        left join member on member.id = student.member_id
+        """;
+
+    /// <summary>Who a device's secret belongs to; null for nobody at this assignment.</summary>
+    public Student? BySecret(long assignment, string secret) =>
+        First("student.secret_hash = @hash and student.assignment_id = @assignment", new { assignment, hash = Secret.Hash(secret) });
+
+    public Student? One(long assignment, long id) =>
+        First("student.id = @id and student.assignment_id = @assignment", new { assignment, id });
+
+    /// <summary>Who came under a name; null for nobody.</summary>
+    public Student? Named(long assignment, string name) =>
+        First("student.folded_name = @folded and student.assignment_id = @assignment", new { assignment, folded = PersonName.Fold(name) });
+
+    private Student? First(string where, object parameters) =>
+        database.Read(connection =>
+            connection.QueryFirstOrDefault<Student>($"{Columns} where {where} and student.deleted_at is null", parameters)
+        );
+
+    /// <summary>Lets a guest in, under a name that nobody has, or who has it and knows its word.</summary>
+    /// <param name="word">As it was typed; null for none.</param>
+    public (CameIn? In, NoEntry? Why) Guest(Assignment assignment, string name, string? word)
+    {
+        var secret = Secret.New();
+        var id = database.Write(connection =>
+            connection.QuerySingleOrDefault<long?>(
+                """
+                insert into student (assignment_id, name, folded_name, secret_hash, word, joined_at)
+                values (@Assignment, @Name, @Folded, @Hash, @New, @Now)
+                on conflict (assignment_id, folded_name) do update
+                    set secret_hash = excluded.secret_hash
+                    where student.word = @Word and student.member_id is null
+                returning id
+                """,
+                new
+                {
+                    Assignment = assignment.Id,
+                    Name = name,
+                    Folded = PersonName.Fold(name),
+                    Hash = Secret.Hash(secret),
+                    New = TwoWords.New(),
+                    Word = word is null ? null : TwoWords.Tidy(word),
+                    Now = clock.GetUtcNow(),
+                }
+            )
+        );
+        return id is { } student ? (new(One(assignment.Id, student)!, secret), null)
+            : word is { Length: > 0 } ? (null, NoEntry.WrongWord)
+            : (null, NoEntry.NameTaken);
+    }
+
+    /// <summary>The member of a class by the personal word; null when nobody has it.</summary>
+    /// <param name="word">As it was typed.</param>
+    public Member? ByWord(long group, string word) => Find("member.word = @word", group, new { group, word = TwoWords.Tidy(word) });
+
+    /// <summary>The member of a class by name; null when nobody has it.</summary>
+    public Member? OnList(long group, string name) =>
+        Find("member.folded_name = @folded", group, new { group, folded = PersonName.Fold(name) });
+
+    private Member? Find(string where, long group, object parameters) =>
+        database.Read(connection =>
+            connection.QuerySingleOrDefault<Member>(
+                $"{Classes.MemberColumns} where member.class_id = @group and member.removed_at is null and {where}",
+                parameters
+            )
+        );
+
+    /// <summary>
+    /// Lets a member in on this device. Who comes by the name alone comes only where no other device works under it.
+    /// </summary>
+    /// <param name="knowsWord">Whether the member's own word was told.</param>
+    public (CameIn? In, NoEntry? Why) Let(Assignment assignment, Member member, bool knowsWord)
+    {
+        var secret = Secret.New();
+        var id = database.Write(connection =>
+        {
+            var known = IdOf(connection, assignment.Id, member);
+            return connection.QuerySingleOrDefault<long?>(
+                """
+                update student
+                set secret_hash = @hash, joined_at = coalesce(joined_at, @now)
+                where id = @known and (secret_hash is null or @knowsWord)
+                returning id
+                """,
+                new
+                {
+                    known,
+                    knowsWord,
+                    hash = Secret.Hash(secret),
+                    now = clock.GetUtcNow(),
+                }
+            );
+        });
+        return id is { } student ? (new(One(assignment.Id, student)!, secret), null) : (null, NoEntry.NameTaken);
+    }
+
+    /// <summary>The row of a member at an assignment, which is made when there is none.</summary>
+    private static long IdOf(IDbConnection connection, long assignment, Member member) =>
+        connection.ExecuteScalar<long?>(
+            "select id from student where assignment_id = @assignment and member_id = @Id and deleted_at is null",
+            new { assignment, member.Id }
+        )
+        ?? connection.ExecuteScalar<long>(
+            """
+            insert into student (assignment_id, member_id, name, folded_name)
+            values (@assignment, @Id, @Name, @folded)
+            returning id
+            """,
+            new
+            {
+                assignment,
+                member.Id,
+                member.Name,
+                // Members are told apart by who they are, so that a guest of the same name is no member.
+                folded = $"{PersonName.Fold(member.Name)}\u0002{member.Id}",
+            }
+        );
+
+    /// <summary>Makes the word anew by which a guest comes back on another device; the device that works goes on.</summary>
+    /// <returns>The word; null when there is no such guest.</returns>
+    public string? NewWord(long assignment, long id) =>
+        database.Write(connection =>
+            connection.ExecuteScalar<string?>(
+                """
+                update student
+                set word = @word
+                where id = @id and assignment_id = @assignment and member_id is null and deleted_at is null
+                returning word
+                """,
+                new
+                {
+                    assignment,
+                    id,
+                    word = TwoWords.New(),
+                }
+            )
+        );
+
+    /// <summary>Notes that a student is there, such as in a waiting room.</summary>
+    public void Seen(long id) =>
+        database.Write(connection =>
+            connection.Execute("update student set seen_at = @now where id = @id", new { id, now = clock.GetUtcNow() })
+        );
+
+    /// <summary>Lets one student go on longer than the others; null for no longer than they.</summary>
+    /// <returns>False when there is no such student.</returns>
+    public bool CloseLater(Assignment assignment, long id, DateTimeOffset? at) => Allow(assignment, id, "closes_at", at);
+
+    /// <summary>Ends it for one student alone; null lets them go on.</summary>
+    /// <inheritdoc cref="CloseLater"/>
+    public bool End(Assignment assignment, long id, DateTimeOffset? at) => Allow(assignment, id, "ended_at", at);
+
+    /// <summary>Notes that a student was absent or is excused; null for neither.</summary>
+    /// <inheritdoc cref="CloseLater"/>
+    public bool Note(Assignment assignment, long id, Away? state) => Allow(assignment, id, "state", state?.ToString());
+
+    private bool Allow(Assignment assignment, long id, string column, object? value) =>
+        database.Write(connection =>
+        {
+            var changed = connection.Execute(
+                $"update student set {column} = @value where id = @id and assignment_id = @assignment and deleted_at is null",
+                new
+                {
+                    id,
+                    assignment = assignment.Id,
+                    value,
+                }
+            );
+            if (changed == 1 && Assignments.One(connection, assignment.Id) is { } after)
+                Assignments.Retime(connection, after);
+            return changed == 1;
+        });
+
+    /// <summary>The student that a member is at an assignment, made when they have not come yet.</summary>
+    public long Of(Assignment assignment, Member member) => database.Write(connection => IdOf(connection, assignment.Id, member));
+}

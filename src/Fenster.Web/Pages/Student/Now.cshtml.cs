@@ -1,0 +1,271 @@
+using Fenster.Core.Giving;
+using Fenster.Core.Model;
+using Fenster.Core.Revealing;
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Fenster.Words;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>What a device is shown of an assignment at this moment, as a piece of the student's page.</summary>
+[IgnoreAntiforgeryToken]
+public sealed class NowModel(
+    Codes codes,
+    Revisions revisions,
+    Students students,
+    Attempts attempts,
+    Guesses guesses,
+    Joins joins,
+    SameSite sameSite,
+    TimeProvider clock
+) : PageModel
+{
+    /// <summary>The header in which a device brings its secret, and gets a new one.</summary>
+    public const string DeviceHeader = "Fenster-Device";
+
+    /// <summary>The header that tells a device to keep its secret no longer.</summary>
+    private const string ForgetHeader = "Fenster-Forget";
+
+    /// <summary>What is shown.</summary>
+    public enum Stage
+    {
+        /// <summary>Who are you?</summary>
+        Who,
+
+        /// <summary>Are you the one whose word it is?</summary>
+        Confirm,
+
+        /// <summary>Go on as the one who worked here?</summary>
+        Again,
+
+        /// <summary>What there is to do, and the button to begin.</summary>
+        Before,
+        Work,
+
+        /// <summary>It is handed in, and this device shows it no more.</summary>
+        Forgotten,
+    }
+
+    public Stage Shows { get; private set; }
+    public Assignment Assignment { get; private set; } = null!;
+    public Activity Activity { get; private set; } = null!;
+    public Language Language => Language.In(Activity.Language);
+    public StudentTimes Times => field ??= new(HttpContext, Language);
+    public Terms Terms => Assignment.Terms;
+    public AssignmentState State => Assignment.StateAt(clock.GetUtcNow());
+    public Student? Student { get; private set; }
+    public string Name { get; private set; } = "";
+    public string Word { get; private set; } = "";
+    public string? Problem { get; private set; }
+
+    /// <summary>Whether the name alone is not enough.</summary>
+    public bool AsksWord { get; private set; }
+
+    /// <summary>Whether the word was made just now, and is shown this once.</summary>
+    public bool IsNew { get; private set; }
+    public StudentWork Work { get; private set; } = null!;
+    public Attempt? Attempt { get; private set; }
+    public IReadOnlyList<AttemptLine> Earlier { get; private set; } = [];
+
+    /// <summary>Why another attempt can't be begun; null when it can.</summary>
+    public Hindrance? Hindrance { get; private set; }
+    public string Rules => new RuleSentences(Language).Short(Activity);
+    public IReadOnlyList<string> TermsSaid =>
+        new TermsSentences(Language).ForStudents(Terms, Student?.Allowance ?? Allowance.None, Times.Say);
+
+    /// <param name="again">Whether the page was opened anew, so that somebody else may sit here.</param>
+    /// <param name="handedIn">Whether the work was handed in just now.</param>
+    public IActionResult OnGet(string code, bool again, bool handedIn)
+    {
+        if (Find(code) is { } refused)
+            return refused;
+        if (Known() is not { } student)
+            return Show(Stage.Who);
+        (Student, Name) = (student, student.Name);
+        if (handedIn && Terms.ForgetsDevices)
+        {
+            Response.Headers[ForgetHeader] = "true";
+            return Show(Stage.Forgotten);
+        }
+        return again ? Show(Stage.Again) : ShowWork(student);
+    }
+
+    /// <param name="word">As it was typed.</param>
+    /// <param name="yes">Whether the student said that it is them.</param>
+    public IActionResult OnPostJoin(string code, string? name, string? word, bool yes)
+    {
+        if (Find(code) is { } refused)
+            return refused;
+        (Name, Word) = (name ?? "", TwoWords.Tidy(word ?? ""));
+        if (State == AssignmentState.Closed)
+            return Show(Stage.Who);
+        if (joins.TooFast(HttpContext, Assignment.Id))
+            return Ask(Language.Say("join.manyJoin"));
+        return Terms.Joining switch
+        {
+            Joining.MembersByWord when Assignment.ClassId is { } group => ByWord(group, yes),
+            Joining.Members when Assignment.ClassId is { } group => ByName(group),
+            _ => AsGuest(),
+        };
+    }
+
+    private IActionResult ByWord(long group, bool yes)
+    {
+        if (Word == "")
+            return Ask(Language.Say("join.noWord"));
+        if (guesses.Wait(HttpContext, "word") is { } wait)
+            return Ask(Language.Say("join.wait", ("count", Math.Ceiling(wait.TotalSeconds))));
+        if (students.ByWord(group, Word) is not { } member)
+        {
+            guesses.Add(HttpContext, "word");
+            return Ask(Language.Say("join.wrongPersonalWord"));
+        }
+        Name = member.Name;
+        return yes ? Enter(students.Let(Assignment, member, knowsWord: true)) : Show(Stage.Confirm);
+    }
+
+    private IActionResult ByName(long group)
+    {
+        if (Tidied() is { } fault)
+            return Ask(fault);
+        if (guesses.Wait(HttpContext, "word") is { } wait)
+            return Ask(Language.Say("join.wait", ("count", Math.Ceiling(wait.TotalSeconds))));
+        if (students.OnList(group, Name) is not { } member)
+        {
+            guesses.Add(HttpContext, "word");
+            return Ask(Language.Say("join.notOnTheList"));
+        }
+        if (Word != "" && member.Word != Word)
+        {
+            guesses.Add(HttpContext, "word");
+            AsksWord = true;
+            return Ask(Language.Say("join.wrongWords"));
+        }
+        return Enter(students.Let(Assignment, member, knowsWord: Word != ""));
+    }
+
+    private IActionResult AsGuest()
+    {
+        if (Tidied() is { } fault)
+            return Ask(fault);
+        if (Word != "" && guesses.Wait(HttpContext, "word") is { } wait)
+            return Ask(Language.Say("join.wait", ("count", Math.Ceiling(wait.TotalSeconds))));
+        return Enter(students.Guest(Assignment, Name, Word == "" ? null : Word));
+    }
+
+    private string? Tidied()
+    {
+        (Name, var fault) = PersonName.Tidy(Name);
+        return fault switch
+        {
+            NameFault.Empty => Language.Say("join.noName"),
+            NameFault.TooLong => Language.Say("join.longName", ("most", PersonName.Longest)),
+            NameFault.Unreadable => Language.Say("join.unreadableName"),
+            NameFault.MixedAlphabets => Language.Say("join.mixedName"),
+            _ => null,
+        };
+    }
+
+    private IActionResult Enter((CameIn? In, NoEntry? Why) entry)
+    {
+        if (entry.In is not { } entered)
+        {
+            AsksWord = true;
+            if (entry.Why == NoEntry.WrongWord)
+                guesses.Add(HttpContext, "word");
+            return Ask(Language.Say(entry.Why == NoEntry.WrongWord ? "join.wrongWords" : "join.nameTaken", ("name", Name)));
+        }
+        KnownDevice.Remember(HttpContext, "code");
+        Response.Headers[DeviceHeader] = entered.Secret;
+        (Student, IsNew) = (entered.Student, entered.Student.MemberId is null && Word == "");
+        return ShowWork(entered.Student);
+    }
+
+    /// <summary>Begins an attempt, or goes on with the one that is not handed in.</summary>
+    public IActionResult OnPostBegin(string code)
+    {
+        if (Find(code) is { } refused)
+            return refused;
+        if (Known() is not { } student)
+            return Show(Stage.Who);
+        var (begun, _) = attempts.Begin(Assignment, student);
+        return begun is null ? ShowBefore(student) : ShowWork(student);
+    }
+
+    private IActionResult ShowWork(Student student)
+    {
+        (Student, Name) = (student, student.Name);
+        var all = attempts.OfStudent(student.Id);
+        // Where there is only something to learn, nothing is counted before it begins.
+        if (all.Count == 0 && Activity.Purpose == Purpose.LearningOnly && !IsNew && attempts.Begin(Assignment, student).Attempt is not null)
+            all = attempts.OfStudent(student.Id);
+        if (all.Count == 0)
+            return ShowBefore(student);
+        var attempt = attempts.One(Assignment.Id, all[^1].Id)!;
+        if (attempt.Handed is null && attempts.HandInDue(attempt.Id).GetAwaiter().GetResult() is { } handed)
+            attempt = handed;
+        var now = clock.GetUtcNow();
+        Hindrance = Timing.HindranceAt(Terms, Assignment.Course, student.Allowance, all.Count, now.ToInstant());
+        (Attempt, Earlier) = (attempt, [.. all.Take(all.Count - 1)]);
+        var seat = new Seat(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Seed);
+        Work = new(
+            StudentView.At(StudentEndpoints.ReachOf(Assignment, attempt, student, all.Count, now), seat, attempt.Responses),
+            student.Name,
+            $"/do/{Assignment.Code}/place?attempt={attempt.Number}",
+            $"/do/{Assignment.Code}/hand-in?attempt={attempt.Number}",
+            $"attempt-{attempt.Id}"
+        )
+        {
+            TimeUrl = $"/do/{Assignment.Code}/time?attempt={attempt.Number}",
+            Left = attempt.Handed is null && attempt.EndsAt is { } end ? end - now : null,
+            HasLimit = Terms.TimeLimit is not null,
+        };
+        return Show(Stage.Work);
+    }
+
+    private IActionResult ShowBefore(Student student)
+    {
+        (Student, Name) = (student, student.Name);
+        Hindrance = Timing.HindranceAt(
+            Terms,
+            Assignment.Course,
+            student.Allowance,
+            attempts.OfStudent(student.Id).Count,
+            clock.GetUtcNow().ToInstant()
+        );
+        students.Seen(student.Id);
+        return Show(Stage.Before);
+    }
+
+    private IActionResult Ask(string problem)
+    {
+        Problem = problem;
+        return Show(Stage.Who);
+    }
+
+    private PageResult Show(Stage stage)
+    {
+        Shows = stage;
+        Response.Headers.CacheControl = "no-store";
+        return Page();
+    }
+
+    private Student? Known() =>
+        Request.Headers[DeviceHeader] is [{ Length: > 0 and < 200 } secret] ? students.BySecret(Assignment.Id, secret) : null;
+
+    private IActionResult? Find(string code)
+    {
+        if (!HttpMethods.IsGet(Request.Method) && !sameSite.Allows(Request))
+            return StatusCode(StatusCodes.Status403Forbidden);
+        if (codes.Find(HttpContext, JoinCode.Tidy(code), Languages.OfBrowser(Request), out var problem) is not { } assignment)
+            return new ContentResult { StatusCode = StatusCodes.Status404NotFound, Content = problem };
+        Assignment = assignment;
+        Activity = revisions.Activity(assignment.RevisionId, Fenster.Formats.Documents.RuleWordsDocument.Write(assignment.Terms.Rules));
+        return null;
+    }
+
+    /// <summary>Of whom the class is, for the greeting; empty for guests.</summary>
+    public string ClassName => Assignment.ClassName ?? "";
+}

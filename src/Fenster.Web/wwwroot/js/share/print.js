@@ -1,0 +1,3 @@
+// Prints the page.
+
+document.getElementById('print')?.addEventListener('click', () => print())

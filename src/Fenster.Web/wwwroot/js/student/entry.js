@@ -1,0 +1,97 @@
+// A student's way in: the page is a shell, and what a device may see is asked for with the secret that it was given. The secret is kept
+// where the browser lets it be kept, and else for as long as the page is open.
+
+const stage = /** @type {HTMLElement} */ (document.getElementById('stage'))
+const key = stage.dataset.key ?? ''
+const url = stage.dataset.now ?? ''
+
+/** What a browser refuses to keep is remembered here. @type {Map<string, string>} */
+const remembered = new Map()
+/** @param {string} name @param {() => Storage} storage */
+const kept = (name, storage) => {
+  try {
+    return storage().getItem(name) ?? remembered.get(name) ?? null
+  } catch {
+    return remembered.get(name) ?? null
+  }
+}
+/** @param {string} name @param {string | null} value @param {() => Storage} storage */
+const keep = (name, value, storage) => {
+  if (value === null) remembered.delete(name)
+  else remembered.set(name, value)
+  try {
+    if (value === null) storage().removeItem(name)
+    else storage().setItem(name, value)
+  } catch {
+    // It is remembered all the same.
+  }
+}
+const device = () => localStorage
+const visit = () => sessionStorage
+
+/** @type {number | undefined} */
+let asking
+
+/** @param {string} query @param {RequestInit} [options] */
+async function ask(query, options = {}) {
+  clearTimeout(asking)
+  stage.setAttribute('aria-busy', 'true')
+  try {
+    const response = await fetch(`${url}${query}`, {
+      ...options,
+      headers: { 'Fenster-Device': kept(key, device) ?? '', 'Fenster-Zone': Intl.DateTimeFormat().resolvedOptions().timeZone },
+      credentials: 'same-origin',
+    })
+    const secret = response.headers.get('Fenster-Device')
+    if (secret) keep(key, secret, device)
+    if (response.headers.get('Fenster-Forget')) keep(key, null, device)
+    // Whoever came in sits here until the tab is closed.
+    if (secret) keep(key, 'here', visit)
+    await show(await response.text())
+  } catch {
+    const problem = document.createElement('p')
+    problem.className = 'problem'
+    problem.setAttribute('role', 'alert')
+    problem.textContent = stage.dataset.offline ?? ''
+    const again = document.createElement('button')
+    again.type = 'button'
+    again.className = 'btn btn-primary'
+    again.textContent = stage.dataset.again ?? ''
+    again.addEventListener('click', () => ask(query, options))
+    stage.replaceChildren(problem, again)
+  }
+  stage.removeAttribute('aria-busy')
+}
+
+/** @param {string} html Made by the server. */
+async function show(html) {
+  const piece = new DOMParser().parseFromString(html, 'text/html').body
+  stage.replaceChildren(...piece.childNodes)
+  for (const form of stage.querySelectorAll('form[data-handler]'))
+    form.addEventListener('submit', event => {
+      event.preventDefault()
+      const fields = new URLSearchParams(/** @type {any} */ (new FormData(/** @type {HTMLFormElement} */ (form))))
+      ask(`?handler=${/** @type {HTMLElement} */ (form).dataset.handler}`, { method: 'POST', body: fields })
+    })
+  for (const button of stage.querySelectorAll('[data-act]'))
+    button.addEventListener('click', () => {
+      keep(key, 'here', visit)
+      if (/** @type {HTMLElement} */ (button).dataset.act === 'other') keep(key, null, device)
+      ask('')
+    })
+  const waits = /** @type {HTMLElement | null} */ (stage.querySelector('[data-waits]'))
+  if (waits) asking = window.setTimeout(() => ask(''), Number(waits.dataset.waits) * 1000)
+  const work = document.getElementById('work')
+  document.body.classList.toggle('welcome', !work)
+  document.body.classList.toggle('student-page', !!work)
+  if (work) {
+    const { open } = await import('./main.js')
+    open(work, { secret: kept(key, device) ?? '', again: () => ask('?handedIn=true') })
+  } else /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))?.focus()
+}
+
+const isNewHere = kept(key, device) !== null && kept(key, visit) === null
+ask(isNewHere ? '?again=true' : '')
+
+// The page around it shows it only when it is here.
+if (parent !== window) parent.postMessage('fenster-is-here', location.origin)
