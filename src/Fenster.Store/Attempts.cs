@@ -247,6 +247,13 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// <summary>One attempt at an assignment; null when there is none of this id.</summary>
     public Attempt? One(long assignment, long id) => Read(id) is { } read && read.Attempt.AssignmentId == assignment ? read.Attempt : null;
 
+    /// <summary>Forgets all that is in memory, since attempts have become somebody else's.</summary>
+    public void ForgetAll()
+    {
+        attempts.Clear();
+        devices.Clear();
+    }
+
     /// <summary>An attempt at whichever assignment; whose it is, whoever asks has to see to.</summary>
     public Attempt? Anywhere(long id) => Read(id)?.Attempt;
 

@@ -45,6 +45,8 @@ public sealed class Lru<TKey, TValue>(int most)
 
     public void Forget(TKey key) => known.TryRemove(key, out _);
 
+    public void Clear() => known.Clear();
+
     private void ForgetOldest()
     {
         lock (forgetting)

@@ -21,7 +21,6 @@ public sealed record Student
     internal long ExtraTime { get; init; }
     internal DateTimeOffset? ClosesAt { get; init; }
     internal DateTimeOffset? EndedAt { get; init; }
-    public string? State { get; init; }
 
     public Allowance Allowance => new((int)ExtraTime, ClosesAt?.ToInstant(), EndedAt?.ToInstant());
 }
@@ -29,11 +28,27 @@ public sealed record Student
 /// <summary>A student who came in, and the secret that lets this device come back.</summary>
 public sealed record CameIn(Student Student, string Secret);
 
-/// <summary>Why a student did nothing, by the teacher's word. It is never a score of 0.</summary>
-public enum Away
+/// <summary>A student as the list of an assignment shows them, whether they came or not.</summary>
+public sealed record RosterLine
 {
-    Absent,
-    Excused,
+    /// <summary>Null for a member who has not come yet, and of whom the teacher has said nothing.</summary>
+    public long? StudentId { get; init; }
+    public long? MemberId { get; init; }
+    public required string Name { get; init; }
+    public string? Word { get; init; }
+    public long Begun { get; init; }
+    public long Working { get; init; }
+    public long Late { get; init; }
+
+    /// <summary>The last attempt; null when none was begun.</summary>
+    public long? LastAttempt { get; init; }
+    public DateTimeOffset? SeenAt { get; init; }
+    public DateTimeOffset? ClosesAt { get; init; }
+    public DateTimeOffset? EndedAt { get; init; }
+    internal string? Away { get; init; }
+
+    public StudentState State =>
+        StudentStates.Of(Away is null ? null : Enum.Parse<StudentState>(Away, ignoreCase: true), Begun, Working > 0, Late);
 }
 
 /// <summary>Why a name or a word lets nobody in.</summary>
@@ -55,7 +70,6 @@ public sealed class Students(Database database, TimeProvider clock)
     internal const string Columns = """
         select student.id, student.assignment_id, student.member_id, coalesce(member.name, student.name) as name,
                coalesce(member.word, student.word) as word, student.secret_hash, student.closes_at, student.ended_at,
-               student.state,
                coalesce(student.extra_time, member.extra_time, 0) as extra_time
         from student
         left join member on member.id = student.member_id
@@ -212,7 +226,8 @@ public sealed class Students(Database database, TimeProvider clock)
 
     /// <summary>Notes that a student was absent or is excused; null for neither.</summary>
     /// <inheritdoc cref="CloseLater"/>
-    public bool Note(Assignment assignment, long id, Away? state) => Allow(assignment, id, "state", state?.ToString());
+    public bool Note(Assignment assignment, long id, StudentState? state) =>
+        Allow(assignment, id, "state", state is StudentState.Absent or StudentState.Excused ? state.ToString() : null);
 
     private bool Allow(Assignment assignment, long id, string column, object? value) =>
         database.Write(connection =>
@@ -233,4 +248,83 @@ public sealed class Students(Database database, TimeProvider clock)
 
     /// <summary>The student that a member is at an assignment, made when they have not come yet.</summary>
     public long Of(Assignment assignment, Member member) => database.Write(connection => IdOf(connection, assignment.Id, member));
+
+    /// <summary>Everybody whom an assignment is given to, and who came: members in their language's order, then guests.</summary>
+    public IReadOnlyList<RosterLine> Roster(Assignment assignment, string language)
+    {
+        const string Sums = """
+            (select count(*) from attempt where attempt.student_id = student.id and attempt.deleted_at is null) as begun,
+            (select count(*) from attempt
+             where attempt.student_id = student.id and attempt.deleted_at is null and attempt.handed_in_at is null) as working,
+            (select coalesce(sum(late), 0) from attempt where attempt.student_id = student.id and attempt.deleted_at is null) as late,
+            (select max(id) from attempt where attempt.student_id = student.id and attempt.deleted_at is null) as last_attempt,
+            student.seen_at, student.closes_at, student.ended_at, student.state as away
+            """;
+        var lines = database.Read(connection =>
+            connection
+                .Query<RosterLine>(
+                    $"""
+                    select student.id as student_id, member.id as member_id, member.name, member.word, {Sums}
+                    from member
+                    left join student on student.member_id = member.id and student.assignment_id = @Id and student.deleted_at is null
+                    where member.class_id = @ClassId and (member.removed_at is null or student.id is not null)
+                    union all
+                    select student.id, null, student.name, student.word, {Sums}
+                    from student
+                    where student.assignment_id = @Id and student.member_id is null and student.deleted_at is null
+                    """,
+                    new { assignment.Id, assignment.ClassId }
+                )
+                .AsList()
+        );
+        return [.. lines.OrderBy(line => line.MemberId is null).ThenBy(line => line.Name, NameOrder.Of(language))];
+    }
+
+    /// <summary>
+    /// Makes two students one: what the first did becomes the second's, in the order in which it was begun. For a child who came twice,
+    /// or a guest who is a member.
+    /// </summary>
+    /// <returns>False when they are not two of this assignment.</returns>
+    public bool Merge(Assignment assignment, long from, long into, long teacher) =>
+        from != into
+        && database.Write(connection =>
+        {
+            var known = connection.ExecuteScalar<int>(
+                "select count(*) from student where id in (@from, @into) and assignment_id = @Id and deleted_at is null",
+                new
+                {
+                    from,
+                    into,
+                    assignment.Id,
+                }
+            );
+            if (known != 2)
+                return false;
+            // Numbers are given anew, first where none is in use.
+            connection.Execute(
+                """
+                update attempt set student_id = @into, number = number + 1000000 + case when student_id = @from then 1000000 else 0 end
+                where student_id in (@from, @into);
+                update attempt
+                set number = 1 + (
+                    select count(*)
+                    from attempt as other
+                    where other.student_id = @into and (other.started_at, other.id) < (attempt.started_at, attempt.id))
+                where student_id = @into;
+                update student
+                set secret_hash = coalesce(secret_hash, (select secret_hash from student where id = @from)),
+                    joined_at = coalesce(joined_at, @now)
+                where id = @into;
+                delete from student where id = @from
+                """,
+                new
+                {
+                    from,
+                    into,
+                    now = clock.GetUtcNow(),
+                }
+            );
+            Records.Add(connection, clock, teacher, assignment.Id, null, "merged", $"{from}", $"{into}");
+            return true;
+        });
 }

@@ -302,7 +302,7 @@ public sealed class EveryKindTests(Demo demo)
         Assert.Equal(12, browser.Count(".zone-area"));
         browser.SeeText("#save-state", "Saved");
         Do(() => browser.Click(".top-actions .btn-primary"));
-        Do(() => browser.Click("#publish"));
+        Do(() => browser.Click("#give-anyone"));
         browser.See("#join-code");
         Assert.True(interactions <= 2 * 12 + 8, $"{interactions} interactions");
     }

@@ -191,7 +191,7 @@ public sealed class MatchBenchTests(Demo demo)
         Do(() => browser.Drag(browser.Spot($"{Card("left", 2)} .match-link"), browser.Spot($"{Card("right", 2)} .match-text")));
         browser.SeeText("#save-state", "Saved");
         Do(() => browser.Click(".top-actions .btn-primary"));
-        Do(() => browser.Click("#publish"));
+        Do(() => browser.Click("#give-anyone"));
         browser.See("#join-code");
         Assert.True(interactions <= 30, $"{interactions} interactions");
 

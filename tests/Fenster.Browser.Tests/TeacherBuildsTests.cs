@@ -51,7 +51,7 @@ public sealed class TeacherBuildsTests(Demo demo)
         browser.SeeText(".ledger-count", "5 zones, 1 distractor");
         WaitForSave(browser);
         browser.Click(".top-actions .btn-primary");
-        browser.Click("#publish");
+        browser.Click("#give-anyone");
         Assert.Matches("^[A-Z0-9]{6}$", browser.See("#join-code").Text);
         Assert.Empty(browser.ConsoleErrors());
     }

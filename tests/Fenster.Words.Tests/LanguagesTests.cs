@@ -148,6 +148,7 @@ public sealed partial class LanguagesTests
             .. All<Core.Giving.Joining>("give.joining."),
             .. All<Core.Giving.Resit>("give.resit."),
             .. All<Core.Giving.TermsFault>("give.fault."),
+            .. All<Core.Giving.StudentState>("who.state."),
             .. ((string[])["practice", "together", "forgets"]).SelectMany(path => (string[])[$"give.{path}.no", $"give.{path}.yes"]),
             .. WordsOfTerms.Select(path => $"give.word.{path}"),
             .. ((string[])["leftOut", "name", "firstName", "surname", "tag"]).Select(meaning => $"classes.means.{meaning}"),

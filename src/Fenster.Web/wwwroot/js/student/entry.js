@@ -65,8 +65,9 @@ async function ask(query, options = {}) {
 
 /** @param {string} html Made by the server. */
 async function show(html) {
-  const piece = new DOMParser().parseFromString(html, 'text/html').body
-  stage.replaceChildren(...piece.childNodes)
+  const piece = document.createElement('template')
+  piece.innerHTML = html
+  stage.replaceChildren(piece.content)
   for (const form of stage.querySelectorAll('form[data-handler]'))
     form.addEventListener('submit', event => {
       event.preventDefault()

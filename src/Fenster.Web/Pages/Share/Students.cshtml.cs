@@ -1,0 +1,111 @@
+using Fenster.Core.Giving;
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using NodaTime;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>Everybody at one assignment: where they are, and what holds for one of them alone.</summary>
+public sealed class WhoModel(
+    Drafts drafts,
+    Assignments assignments,
+    Classes classes,
+    Students students,
+    Attempts attempts,
+    PageLanguage words,
+    TimeProvider clock
+) : PageModel
+{
+    public long Id { get; private set; }
+    public string Title { get; private set; } = "";
+    public Assignment Assignment { get; private set; } = null!;
+    public IReadOnlyList<RosterLine> All { get; private set; } = [];
+    public string? Problem { get; private set; }
+
+    /// <summary>Who is in the waiting room at this moment.</summary>
+    public int Waiting => All.Count(line => line.Begun == 0 && line.SeenAt > clock.GetUtcNow() - StillThere);
+
+    /// <summary>A page that waits asks every five seconds.</summary>
+    private static readonly TimeSpan StillThere = TimeSpan.FromSeconds(15);
+
+    public bool IsWaitingRoom => Assignment.Terms.BeginsTogether && Assignment.Course.Begun is null;
+
+    public IActionResult OnGet(long id, long assignment) => Load(id, assignment) ? Page() : NotFound();
+
+    /// <summary>Lets one student go on longer; empty for no longer than the others.</summary>
+    /// <param name="at">As it was typed, in the teacher's zone.</param>
+    public IActionResult OnPostLater(long id, long assignment, long student, long member, string? at)
+    {
+        if (!Load(id, assignment) || StudentOf(student, member) is not { } who)
+            return NotFound();
+        var until = LocalTimes.Closing(at, Zone);
+        if (until is null && !string.IsNullOrEmpty(at))
+        {
+            Problem = words["give.noSuchValue", ("value", at)];
+            return Page();
+        }
+        students.CloseLater(Assignment, who, until?.ToDateTimeOffset());
+        return RedirectToPage();
+    }
+
+    public IActionResult OnPostEnd(long id, long assignment, long student, long member, bool back)
+    {
+        if (!Load(id, assignment) || StudentOf(student, member) is not { } who)
+            return NotFound();
+        students.End(Assignment, who, back ? null : clock.GetUtcNow());
+        return RedirectToPage();
+    }
+
+    /// <param name="state">Empty for neither.</param>
+    public IActionResult OnPostNote(long id, long assignment, long student, long member, StudentState? state)
+    {
+        if (!Load(id, assignment) || StudentOf(student, member) is not { } who)
+            return NotFound();
+        students.Note(Assignment, who, state);
+        return RedirectToPage();
+    }
+
+    public IActionResult OnPostWord(long id, long assignment, long student)
+    {
+        if (!Load(id, assignment) || students.NewWord(assignment, student) is null)
+            return NotFound();
+        return RedirectToPage();
+    }
+
+    /// <summary>What a guest did becomes the work of a member or of another guest.</summary>
+    /// <param name="into">A student's id, or the negative of a member's who has not come yet.</param>
+    public IActionResult OnPostMerge(long id, long assignment, long student, long into)
+    {
+        if (!Load(id, assignment))
+            return NotFound();
+        if (into < 0)
+            into = StudentOf(0, -into) ?? 0;
+        if (!students.Merge(Assignment, student, into, User.TeacherId()))
+            return NotFound();
+        attempts.ForgetAll();
+        return RedirectToPage();
+    }
+
+    private DateTimeZone Zone => LocalTimes.Zone(Languages.ZoneOf(HttpContext).Id);
+
+    public string Typed(DateTimeOffset at) => LocalTimes.Typed(at.ToInstant(), Zone);
+
+    private long? StudentOf(long student, long member) =>
+        student != 0 ? students.One(Assignment.Id, student)?.Id
+        : Assignment.ClassId is { } group && classes.Member(group, member) is { } found ? students.Of(Assignment, found)
+        : null;
+
+    private bool Load(long id, long assignment)
+    {
+        if (drafts.TitleOf(User.TeacherId(), id) is not { } title)
+            return false;
+        if (assignments.One(assignment) is not { } found || found.ActivityId != id)
+            return false;
+        (Id, Title, Assignment) = (id, title, found);
+        var language = found.ClassId is { } group ? classes.One(User.TeacherId(), group)?.Language : null;
+        All = students.Roster(found, language ?? words.Language.Tag);
+        return true;
+    }
+}
