@@ -170,7 +170,10 @@ public sealed class PictureRoomTests(Demo demo)
             Assert.InRange(patch.Red, 186, 194);
             Assert.InRange(patch.Blue, 236, 244);
         }
-        Assert.True(HasRed((await Served((string)picture["preparation"]!["source"]!))[0]));
+        // The source is there still, for its teacher.
+        using var owner = await new Visitor(demo.Fenster.Address).SignIn();
+        var source = await owner.Get($"/media/{(string)picture["preparation"]!["source"]!}/480");
+        Assert.True(HasRed(SKBitmap.Decode(await source.Content.ReadAsByteArrayAsync())));
 
         // Nothing that a student is sent tells of the source.
         browser.Go($"/activities/{id}/picture");
@@ -188,7 +191,7 @@ public sealed class PictureRoomTests(Demo demo)
         await teacher.Get($"/activities/{id}/share");
         var code = System
             .Text.RegularExpressions.Regex.Match(
-                await (await teacher.Post($"/activities/{id}/share?handler=Publish")).Content.ReadAsStringAsync(),
+                await (await teacher.Post($"/activities/{id}/share?handler=Give", ("to", "0"))).Content.ReadAsStringAsync(),
                 "id=\"join-code\">([^<]*)<"
             )
             .Groups[1]
