@@ -14,7 +14,7 @@ internal static class Weight
         using var browser = new Browser(fenster.Address);
         browser.SignIn();
         browser.Go("/activities/1/share");
-        var link = browser.See("#join-link").Text;
+        var link = browser.See(".way-in-link a").Text;
         using var student = new Browser(fenster.Address);
         student.Driver.Navigate().GoToUrl(link);
         student.Enter("Weight");

@@ -82,9 +82,12 @@ public sealed class Students(Database database, TimeProvider clock)
     public Student? One(long assignment, long id) =>
         First("student.id = @id and student.assignment_id = @assignment", new { assignment, id });
 
-    /// <summary>Who came under a name; null for nobody.</summary>
-    public Student? Named(long assignment, string name) =>
-        First("student.folded_name = @folded and student.assignment_id = @assignment", new { assignment, folded = PersonName.Fold(name) });
+    /// <summary>What a member is at an assignment; null for one who has not come.</summary>
+    public Student? OfMember(long assignment, long member) =>
+        First("student.member_id = @member and student.assignment_id = @assignment", new { assignment, member });
+
+    /// <summary>A member of a class; null when they are not on its list any more.</summary>
+    public Member? MemberOf(long group, long id) => Find("member.id = @id", group, new { group, id });
 
     private Student? First(string where, object parameters) =>
         database.Read(connection =>

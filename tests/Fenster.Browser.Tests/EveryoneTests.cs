@@ -25,8 +25,8 @@ public sealed class EveryoneTests(Demo demo)
         browser.SignIn();
         Look("/activities", ".cards");
         Look("/activities/1", ".zone-box");
-        Look("/activities/1/share", "#join-code");
-        var link = browser.See("#join-link").Text;
+        Look("/activities/1/share", ".join-code");
+        var link = browser.See(".way-in-link a").Text;
         Look("/activities/1/results", ".results");
         browser.Click(".results tbody a");
         browser.See(".placed");

@@ -106,7 +106,7 @@ public sealed class LanguagesTests(Demo demo)
         IsFit(browser, "activities");
         foreach (
             var (path, see) in ((string, string)[])
-                [("/account", "#zone"), ("/colleagues", ".versions"), ("/deleted", "h1"), ("/activities/1/share", "#join-code")]
+                [("/account", "#zone"), ("/colleagues", ".versions"), ("/deleted", "h1"), ("/activities/1/share", ".join-code")]
         )
         {
             browser.Go(path);

@@ -192,7 +192,7 @@ public sealed class PictureRoomTests(Demo demo)
         var code = System
             .Text.RegularExpressions.Regex.Match(
                 await (await teacher.Post($"/activities/{id}/share?handler=Give", ("to", "0"))).Content.ReadAsStringAsync(),
-                "id=\"join-code\">([^<]*)<"
+                "data-code=\"(\\w+)\"\\s+data-to=\"anyone\""
             )
             .Groups[1]
             .Value;

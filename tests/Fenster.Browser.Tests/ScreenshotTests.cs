@@ -56,7 +56,7 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Until(() => browser.Count("#library .shelf-picture") > 40, "the library");
         Shoot(browser, "picture-room");
         browser.Go("/activities/1/share");
-        browser.See("#join-code");
+        browser.See(".join-code");
         Shoot(browser, "share");
         browser.Go("/activities");
         browser.Fill("#title", "Parts of a cell");

@@ -52,7 +52,7 @@ public sealed class TeacherBuildsTests(Demo demo)
         WaitForSave(browser);
         browser.Click(".top-actions .btn-primary");
         browser.Click("#give-anyone");
-        Assert.Matches("^[A-Z0-9]{6}$", browser.See("#join-code").Text);
+        Assert.Matches("^[A-Z0-9]{6}$", browser.See(".join-code").Text);
         Assert.Empty(browser.ConsoleErrors());
     }
 

@@ -242,7 +242,8 @@ public sealed partial class Visitor : IDisposable
     [GeneratedRegex("name=\"form-token\" content=\"([^\"]*)\"")]
     private static partial Regex Token();
 
-    [GeneratedRegex("id=\"join-code\">([^<]*)<")]
+    /// <summary>Of the assignment to whoever has the code.</summary>
+    [GeneratedRegex("data-code=\"(\\w+)\"\\s+data-to=\"anyone\"")]
     private static partial Regex Code();
 
     [GeneratedRegex("data-view=\"([^\"]*)\"")]

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Core.Proofing;
 using Fenster.Core.Revealing;
@@ -10,6 +11,7 @@ using Fenster.Formats.Pictures;
 using Fenster.Formats.Sounds;
 using Fenster.Store;
 using Fenster.Web.Pages;
+using NodaTime;
 
 namespace Fenster.Web.Demo;
 
@@ -37,6 +39,60 @@ internal static class SailingSchool
             var assignment = assignments.Give(id, revisions.Publish(id, document), group: null, new());
             Work(services.GetRequiredService<Students>(), services.GetRequiredService<Attempts>(), assignment, activity, names);
         }
+        GiveToClasses(services, teacher.Id, names);
+    }
+
+    /// <summary>Two classes; of the second activity one assignment is planned, one open and one closed with its results released.</summary>
+    private static void GiveToClasses(IServiceProvider services, long teacher, string[] names)
+    {
+        var (classes, assignments) = (services.GetRequiredService<Classes>(), services.GetRequiredService<Assignments>());
+        var half = names.Length / 2;
+        var morning = Filled(classes, teacher, "Harbour crew, mornings", names[..half]);
+        var evening = Filled(classes, teacher, "Harbour crew, evenings", names[half..]);
+        classes.Set(classes.Members(morning)[0], tags: "", extraTime: 25);
+        var (activity, now) = (2L, TimeProvider.System.GetUtcNow().ToInstant());
+        var revision = services.GetRequiredService<Revisions>().Latest(activity)!.Id;
+        var terms = new Terms { Joining = Joining.MembersByWord };
+        var closed = assignments.Give(activity, revision, evening.Id, terms);
+        WorkOfClass(services, closed, evening);
+        assignments.Close(closed.Id);
+        assignments.Release(closed.Id);
+        var open = assignments.Give(
+            activity,
+            revision,
+            morning.Id,
+            terms with
+            {
+                Attempts = 2,
+                TimeLimit = Duration.FromMinutes(30),
+                Closes = now + Duration.FromDays(7),
+            }
+        );
+        WorkOfClass(services, open, morning, most: 4);
+        assignments.Give(
+            3,
+            services.GetRequiredService<Revisions>().Latest(3)!.Id,
+            morning.Id,
+            terms with
+            {
+                Opens = now + Duration.FromDays(2),
+            }
+        );
+    }
+
+    private static SchoolClass Filled(Classes classes, long teacher, string name, string[] names)
+    {
+        var made = classes.One(teacher, classes.Make(teacher, name, "en"))!;
+        classes.Enrol(made, [.. names.Select(each => (each, ""))]);
+        return made;
+    }
+
+    private static void WorkOfClass(IServiceProvider services, Assignment assignment, SchoolClass group, int most = int.MaxValue)
+    {
+        var (students, attempts) = (services.GetRequiredService<Students>(), services.GetRequiredService<Attempts>());
+        var activity = services.GetRequiredService<Revisions>().Activity(assignment.RevisionId);
+        foreach (var (member, i) in services.GetRequiredService<Classes>().Members(group).Select((member, i) => (member, i)).Take(most))
+            WorkOf(attempts, assignment, students.Let(assignment, member, knowsWord: true).In!, activity, i, isDone: i % 4 != 3);
     }
 
     /// <summary>An activity whose pictures and sounds are named by their files.</summary>
@@ -93,22 +149,24 @@ internal static class SailingSchool
     private static void Work(Students students, Attempts attempts, Assignment assignment, Activity activity, string[] names)
     {
         for (var i = 0; i < names.Length; i++)
+            WorkOf(attempts, assignment, students.Guest(assignment, names[i], word: null).In!, activity, i, isDone: i < names.Length - 2);
+    }
+
+    private static void WorkOf(Attempts attempts, Assignment assignment, CameIn came, Activity activity, int seed, bool isDone)
+    {
+        var number = attempts.Begin(assignment, came.Student).Attempt!.Number;
+        var device = attempts.DeviceOf(assignment.Id, came.Secret, number)!;
+        foreach (var pane in activity.Panes)
         {
-            var (student, secret) = students.Guest(assignment, names[i], word: null).In!;
-            var device = attempts.DeviceOf(assignment.Id, secret, attempts.Begin(assignment, student).Attempt!.Number)!;
-            var done = i < names.Length - 2;
-            foreach (var pane in activity.Panes)
-            {
-                var moves = Moves(pane, mistakes: i * 7 % 5, seed: i);
-                IReadOnlyList<KeyedMove> keyed =
-                [
-                    .. (done ? moves : moves.Take(moves.Length / 2)).Select((move, n) => new KeyedMove($"{pane.Id}-{n}", pane.Id, move)),
-                ];
-                attempts.Append(device, keyed, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
-            }
-            if (done && activity.Purpose == Purpose.Marked)
-                attempts.HandIn(device, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
+            var moves = Moves(pane, mistakes: seed * 7 % 5, seed);
+            IReadOnlyList<KeyedMove> keyed =
+            [
+                .. (isDone ? moves : moves.Take(moves.Length / 2)).Select((move, n) => new KeyedMove($"{pane.Id}-{n}", pane.Id, move)),
+            ];
+            attempts.Append(device, keyed, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
         }
+        if (isDone && activity.Purpose == Purpose.Marked)
+            attempts.HandIn(device, TimeProvider.System.GetUtcNow()).GetAwaiter().GetResult();
     }
 
     /// <summary>The key, with a few things done blindly instead.</summary>

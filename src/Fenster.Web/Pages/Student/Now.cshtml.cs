@@ -13,6 +13,7 @@ namespace Fenster.Web.Pages;
 [IgnoreAntiforgeryToken]
 public sealed class NowModel(
     Codes codes,
+    Assignments assignments,
     Revisions revisions,
     Students students,
     Attempts attempts,
@@ -27,6 +28,9 @@ public sealed class NowModel(
 
     /// <summary>The header that tells a device to keep its secret no longer.</summary>
     private const string ForgetHeader = "Fenster-Forget";
+
+    /// <summary>The header that tells for which code the secret is, where it is another.</summary>
+    private const string CodeHeader = "Fenster-Code";
 
     /// <summary>What is shown.</summary>
     public enum Stage
@@ -43,6 +47,9 @@ public sealed class NowModel(
         /// <summary>What there is to do, and the button to begin.</summary>
         Before,
         Work,
+
+        /// <summary>All that a member's class was given.</summary>
+        Mine,
 
         /// <summary>It is handed in, and this device shows it no more.</summary>
         Forgotten,
@@ -75,9 +82,20 @@ public sealed class NowModel(
     public IReadOnlyList<string> TermsSaid =>
         new TermsSentences(Language).ForStudents(Terms, Student?.Allowance ?? Allowance.None, Times.Say);
 
+    /// <summary>Something that the member's class was given.</summary>
+    /// <param name="State">Where it and the member are, as a sentence.</param>
+    public sealed record MyActivity(long Id, string Title, string State, bool IsThis);
+
+    /// <summary>The newest first.</summary>
+    public IReadOnlyList<MyActivity> All { get; private set; } = [];
+
+    /// <summary>Whether the student is a member, whose class may have been given more.</summary>
+    public bool IsMember => Student?.MemberId is not null;
+
     /// <param name="again">Whether the page was opened anew, so that somebody else may sit here.</param>
     /// <param name="handedIn">Whether the work was handed in just now.</param>
-    public IActionResult OnGet(string code, bool again, bool handedIn)
+    /// <param name="mine">Whether all that is the member's is asked for.</param>
+    public IActionResult OnGet(string code, bool again, bool handedIn, bool mine)
     {
         if (Find(code) is { } refused)
             return refused;
@@ -89,7 +107,62 @@ public sealed class NowModel(
             Response.Headers[ForgetHeader] = "true";
             return Show(Stage.Forgotten);
         }
-        return again ? Show(Stage.Again) : ShowWork(student);
+        return again ? Show(Stage.Again)
+            : mine && Assignment.ClassId is { } group ? ShowMine(group, student)
+            : ShowWork(student);
+    }
+
+    private PageResult ShowMine(long group, Student student)
+    {
+        var now = clock.GetUtcNow();
+        All =
+        [
+            .. assignments
+                .OfClass(group)
+                .Select(given =>
+                {
+                    var own = students.OfMember(given.Id, student.MemberId ?? 0);
+                    var attempted = own is null ? [] : attempts.OfStudent(own.Id);
+                    return new MyActivity(
+                        given.Id,
+                        revisions.Activity(given.RevisionId).Title,
+                        StateOf(given, attempted, now),
+                        given.Id == Assignment.Id
+                    );
+                }),
+        ];
+        return Show(Stage.Mine);
+    }
+
+    private string StateOf(Assignment given, IReadOnlyList<AttemptLine> attempted, DateTimeOffset now) =>
+        attempted.Count > 0 && attempted[^1].Handed is null ? Language.Say("mine.working")
+        : attempted.Count > 0 && Timing.IsReleased(given.Terms, given.Course, now.ToInstant()) ? Language.Say("mine.released")
+        : attempted.Count > 0 ? Language.Say("mine.handedIn")
+        : given.StateAt(now) switch
+        {
+            AssignmentState.Planned => Language.Say("mine.opens", ("time", Times.Say(given.Terms.Opens!.Value))),
+            AssignmentState.Closed or AssignmentState.Closing => Language.Say("mine.closed"),
+            _ when given.Terms.Closes is { } closes => Language.Say("mine.openUntil", ("time", Times.Say(closes))),
+            _ => Language.Say("mine.open"),
+        };
+
+    /// <summary>Lets a member's device in to something else that the class was given.</summary>
+    public IActionResult OnPostGo(string code, long to)
+    {
+        if (Find(code) is { } refused)
+            return refused;
+        if (
+            Known() is not { MemberId: { } id }
+            || Assignment.ClassId is not { } group
+            || students.MemberOf(group, id) is not { } member
+            || assignments.One(to) is not { } other
+            || other.ClassId != group
+            || students.Let(other, member, knowsWord: true).In is not { } entered
+        )
+            return Show(Stage.Who);
+        Response.Headers[DeviceHeader] = entered.Secret;
+        Response.Headers[CodeHeader] = other.Code;
+        return new EmptyResult();
     }
 
     /// <param name="word">As it was typed.</param>
@@ -265,7 +338,4 @@ public sealed class NowModel(
         Activity = revisions.Activity(assignment.RevisionId, Fenster.Formats.Documents.RuleWordsDocument.Write(assignment.Terms.Rules));
         return null;
     }
-
-    /// <summary>Of whom the class is, for the greeting; empty for guests.</summary>
-    public string ClassName => Assignment.ClassName ?? "";
 }

@@ -19,7 +19,7 @@ async function copy(button) {
     await navigator.clipboard.writeText(button.dataset.copy ?? '')
     button.textContent = phrase('share.copied')
   } catch {
-    const link = button.closest('section')?.querySelector('#join-link, code')
+    const link = button.closest('section')?.querySelector('.way-in-link a')
     if (link) getSelection()?.selectAllChildren(link)
     button.textContent = phrase('share.pressCtrlC')
   }

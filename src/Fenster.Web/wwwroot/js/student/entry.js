@@ -43,6 +43,12 @@ async function ask(query, options = {}) {
       credentials: 'same-origin',
     })
     const secret = response.headers.get('Fenster-Device')
+    const other = response.headers.get('Fenster-Code')
+    if (secret && other) {
+      keep(`fenster-device-${other}`, secret, device)
+      keep(`fenster-device-${other}`, 'here', visit)
+      return location.assign(`/do/${other}`)
+    }
     if (secret) keep(key, secret, device)
     if (response.headers.get('Fenster-Forget')) keep(key, null, device)
     // Whoever came in sits here until the tab is closed.
@@ -76,9 +82,15 @@ async function show(html) {
     })
   for (const button of stage.querySelectorAll('[data-act]'))
     button.addEventListener('click', () => {
+      const { act } = /** @type {HTMLElement} */ (button).dataset
       keep(key, 'here', visit)
-      if (/** @type {HTMLElement} */ (button).dataset.act === 'other') keep(key, null, device)
-      ask('')
+      if (act === 'other') keep(key, null, device)
+      ask(act === 'mine' ? '?mine=true' : '')
+    })
+  for (const button of stage.querySelectorAll('[data-go]'))
+    button.addEventListener('click', () => {
+      const to = /** @type {HTMLElement} */ (button).dataset.go ?? ''
+      ask(to ? '?handler=Go' : '', to ? { method: 'POST', body: new URLSearchParams({ to }) } : {})
     })
   const waits = /** @type {HTMLElement | null} */ (stage.querySelector('[data-waits]'))
   if (waits) asking = window.setTimeout(() => ask(''), Number(waits.dataset.waits) * 1000)
