@@ -13,6 +13,8 @@ internal sealed record ActivitySummary(
     string AltText,
     int Panes,
     int Targets,
+    string Language,
+    string Kinds,
     IReadOnlyList<string> Subjects,
     string Search
 )
@@ -35,6 +37,8 @@ internal sealed record ActivitySummary(
             picture?.AltText ?? "",
             activity.Panes.Length,
             activity.Panes.Sum(pane => pane.Targets.Length),
+            activity.Language,
+            $" {string.Join(' ', activity.Panes.SelectMany(pane => pane.Targets).Select(KindNameAttribute.Of).Distinct())} ",
             [.. activity.Keywords.Distinct(StringComparer.OrdinalIgnoreCase)],
             Fold(string.Join('\n', texts.Where(text => text != "").Distinct()))
         );
@@ -50,7 +54,7 @@ internal sealed record ActivitySummary(
             """
             update activity
             set private_name = @PrivateName, is_starter = @IsStarter, media = @Media, alt_text = @AltText,
-                panes = @Panes, targets = @Targets, search = @Search
+                panes = @Panes, targets = @Targets, language = @Language, kinds = @Kinds, search = @Search
             where id = @activity;
             delete from activity_subject
             where teacher_id = @teacher and activity_id = @activity
@@ -63,6 +67,8 @@ internal sealed record ActivitySummary(
                 AltText,
                 Panes,
                 Targets,
+                Language,
+                Kinds,
                 Search,
                 teacher,
                 activity,

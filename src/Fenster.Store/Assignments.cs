@@ -14,6 +14,11 @@ public sealed class Assignments(Database database, TimeProvider clock)
     public IReadOnlyList<Assignment> Of(long activity) =>
         Many("assignment.activity_id = @activity order by assignment.id desc", new { activity });
 
+    /// <summary>Those of several activities, the newest first.</summary>
+    public ILookup<long, Assignment> OfAll(IReadOnlyList<long> activities) =>
+        Many("assignment.activity_id in @activities order by assignment.id desc", new { activities })
+            .ToLookup(assignment => assignment.ActivityId);
+
     /// <summary>Those of a class, the newest first.</summary>
     public IReadOnlyList<Assignment> OfClass(long group) => Many("assignment.class_id = @group order by assignment.id desc", new { group });
 

@@ -128,13 +128,14 @@ internal static class AttemptLog
 
     /// <summary>Stores what handing in came to.</summary>
     /// <param name="exact">The grade before it is rounded.</param>
-    public static void StoreResult(WritingConnection connection, long id, HandedIn handed, decimal exact, string responses)
+    /// <param name="waits">Whether something of it waits for a person.</param>
+    public static void StoreResult(WritingConnection connection, long id, HandedIn handed, decimal exact, bool waits, string responses)
     {
         connection.ExecutePrepared(
             """
             update attempt
             set handed_in_at = @at, handed_in_by = @by, score = @score, possible = @possible, grade = @grade,
-                maximum_grade = @maximum, exact_grade = @exact,
+                maximum_grade = @maximum, exact_grade = @exact, waits = @waits,
                 score_number = cast(@score as real), possible_number = cast(@possible as real)
             where id = @id
             """,
@@ -145,7 +146,8 @@ internal static class AttemptLog
             ("possible", handed.Possible),
             ("grade", handed.Grade),
             ("maximum", handed.MaximumGrade),
-            ("exact", exact)
+            ("exact", exact),
+            ("waits", waits)
         );
         connection.ExecutePrepared("insert into response (attempt_id, responses) values (@id, @json)", ("id", id), ("json", responses));
     }

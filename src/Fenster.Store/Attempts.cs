@@ -73,6 +73,11 @@ public sealed record AttemptSums
     public double Possible { get; init; }
 }
 
+/// <summary>What a list says of an assignment.</summary>
+/// <param name="Late">In how many attempts something came too late.</param>
+/// <param name="Waits">In how many something waits to be marked.</param>
+public sealed record CardSums(long All, long HandedIn, long Late, long Waits);
+
 /// <summary>A move as a device sends it.</summary>
 /// <param name="Key">Made by the device; the same move sent twice has the same key.</param>
 /// <param name="Pane">Id of the pane.</param>
@@ -306,6 +311,31 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 .ToList()
         );
 
+    private sealed record SumsRow
+    {
+        public long AssignmentId { get; init; }
+        public long All { get; init; }
+        public long HandedIn { get; init; }
+        public long Late { get; init; }
+        public long Waits { get; init; }
+    }
+
+    /// <summary>What lists say of assignments, by their ids.</summary>
+    public IReadOnlyDictionary<long, CardSums> SumsOf(IReadOnlyList<long> assignments) =>
+        database.Read(connection =>
+            connection
+                .Query<SumsRow>(
+                    """
+                    select assignment_id, count(*) as "all", count(handed_in_at) as handed_in, sum(late > 0) as late, sum(waits) as waits
+                    from attempt
+                    where assignment_id in @assignments and deleted_at is null
+                    group by assignment_id
+                    """,
+                    new { assignments }
+                )
+                .ToDictionary(row => row.AssignmentId, row => new CardSums(row.All, row.HandedIn, row.Late, row.Waits))
+        );
+
     public AttemptSums Sums(long assignment) =>
         database.Read(connection =>
             connection.QuerySingle<AttemptSums>(
@@ -458,13 +488,13 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     private async Task<Attempt?> Store(LoggedAttempt read, DateTimeOffset at, HandedBy by)
     {
         var id = read.Attempt.Id;
-        var (handed, exact) = Scored(read.Attempt, at, by);
+        var (handed, exact, waits) = Scored(read.Attempt, at, by);
         var json = ResponseDocument.Write(WithoutEarlier(read.Attempt.Responses));
         var isStored = await database.WriteAsync(connection =>
         {
             if (!AttemptLog.Claim(connection, read, 0, PlacedIn(read.Attempt), by == HandedBy.Student ? at : null))
                 return false;
-            AttemptLog.StoreResult(connection, id, handed, exact, json);
+            AttemptLog.StoreResult(connection, id, handed, exact, waits, json);
             return true;
         });
         if (!isStored)
@@ -477,8 +507,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         return done.Attempt;
     }
 
-    /// <returns>What handing in comes to, and its grade before it is rounded.</returns>
-    private (HandedIn Handed, decimal Exact) Scored(Attempt attempt, DateTimeOffset at, HandedBy by)
+    /// <returns>What handing in comes to, its grade before it is rounded, and whether something waits for a person.</returns>
+    private (HandedIn Handed, decimal Exact, bool Waits) Scored(Attempt attempt, DateTimeOffset at, HandedBy by)
     {
         var score = Scorer.Score(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Responses);
         return (
@@ -490,7 +520,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 score.Grade,
                 score.MaximumGrade
             ),
-            score.ExactGrade
+            score.ExactGrade,
+            score.IsSoFar
         );
     }
 
@@ -503,7 +534,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         if (late.Count == 0)
             return false;
         var made = Make(revisions.Activity(read.Attempt.RevisionId, read.Attempt.Rules), read, late, clock.GetUtcNow());
-        var (again, exact) = Scored(made.After.Attempt, handed.At, handed.By);
+        var (again, exact, waits) = Scored(made.After.Attempt, handed.At, handed.By);
         var isStored = database.Write(connection =>
         {
             if (
@@ -525,7 +556,14 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 return false;
             AttemptLog.Add(connection, read, made.Logged, clock.GetUtcNow());
             connection.Execute("delete from late_move where attempt_id = @id; delete from response where attempt_id = @id", new { id });
-            AttemptLog.StoreResult(connection, id, again, exact, ResponseDocument.Write(WithoutEarlier(made.After.Attempt.Responses)));
+            AttemptLog.StoreResult(
+                connection,
+                id,
+                again,
+                exact,
+                waits,
+                ResponseDocument.Write(WithoutEarlier(made.After.Attempt.Responses))
+            );
             Records.Add(connection, clock, teacher, assignment, id, "lateCounted", $"{handed.Score}", $"{again.Score}");
             return true;
         });

@@ -87,12 +87,12 @@ public sealed class Deletions(Database database, TimeProvider clock)
         });
 
     /// <summary>Of a student: whether the assignment is of an activity of the teacher's.</summary>
-    private const string OfTeacher = """
+    private const string OfTeacher = $"""
         student.assignment_id in (
             select assignment.id
             from assignment
             join activity on activity.id = assignment.activity_id
-            where activity.teacher_id = @teacher and activity.deleted_at is null)
+            where {Drafts.OfTeacher} and activity.deleted_at is null)
         """;
 
     /// <summary>Brings a student's deleted work back, under another name when theirs is taken by now; false when there is none.</summary>
@@ -177,11 +177,11 @@ public sealed class Deletions(Database database, TimeProvider clock)
     private bool MarkAssignment(long teacher, long id, DateTimeOffset? at) =>
         database.Write(connection =>
             connection.Execute(
-                """
+                $"""
                 update assignment
                 set deleted_at = @at
                 where id = @id and (deleted_at is null) <> (@at is null)
-                  and activity_id in (select id from activity where teacher_id = @teacher and deleted_at is null)
+                  and activity_id in (select id from activity where {Drafts.OfTeacher} and deleted_at is null)
                   and (class_id is null or class_id in (select id from class where deleted_at is null))
                 """,
                 new
@@ -198,7 +198,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
         database.Read(connection =>
             connection
                 .Query<DeletedThing>(
-                    """
+                    $"""
                     select 'activity' as kind, id, title as name, deleted_at
                     from activity
                     where teacher_id = @teacher and deleted_at is not null
@@ -213,14 +213,14 @@ public sealed class Deletions(Database database, TimeProvider clock)
                     from assignment
                     join activity on activity.id = assignment.activity_id
                     left join class on class.id = assignment.class_id
-                    where activity.teacher_id = @teacher and activity.deleted_at is null and assignment.deleted_at is not null
+                    where {Drafts.OfTeacher} and activity.deleted_at is null and assignment.deleted_at is not null
                       and class.deleted_at is null
                     union all
                     select 'work', student.id, student.name || ', ' || activity.title, student.deleted_at
                     from student
                     join assignment on assignment.id = student.assignment_id
                     join activity on activity.id = assignment.activity_id
-                    where activity.teacher_id = @teacher and activity.deleted_at is null and assignment.deleted_at is null
+                    where {Drafts.OfTeacher} and activity.deleted_at is null and assignment.deleted_at is null
                       and student.deleted_at is not null
                     order by deleted_at desc
                     """,
@@ -309,6 +309,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
             delete from draft_pane where activity_id = @id;
             delete from media_use where activity_id = @id;
             delete from activity_subject where activity_id = @id;
+            delete from activity_teacher where activity_id = @id;
             delete from activity where id = @id
             """,
             new { id }

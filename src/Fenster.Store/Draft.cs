@@ -31,10 +31,52 @@ public sealed record ActivityCard
     public required string AltText { get; init; }
     public long Panes { get; init; }
     public long Targets { get; init; }
-    public string? Code { get; init; }
-    public DateTimeOffset? ClosedAt { get; init; }
-    public long Working { get; init; }
-    public long HandedIn { get; init; }
+    public bool IsArchived { get; init; }
+
+    /// <summary>Whether somebody else began it, who shares it.</summary>
+    public bool IsShared { get; init; }
+
+    /// <summary>Whose it was before it was taken from the school's shelf; empty for nobody's.</summary>
+    public required string CameFrom { get; init; }
+}
+
+/// <summary>One card on the school's shelf.</summary>
+public sealed record ShelvedCard
+{
+    public long Id { get; init; }
+    public required string Title { get; init; }
+    public string? Media { get; init; }
+    public long Panes { get; init; }
+    public long Targets { get; init; }
+    public long TeacherId { get; init; }
+    public required string Owner { get; init; }
+}
+
+/// <summary>Which of a teacher's activities a list shows; what is archived is in none but its own.</summary>
+public enum WhichActivities
+{
+    All,
+
+    /// <summary>Students can work at them now.</summary>
+    Open,
+
+    /// <summary>Something came too late, or waits to be marked.</summary>
+    NeedsMe,
+
+    /// <summary>Not given to anybody yet.</summary>
+    Drafts,
+    Starters,
+    Archived,
+}
+
+/// <summary>What a list of activities is asked for.</summary>
+/// <param name="Words">All of which the titles, names, subjects or labels hold; none for everything.</param>
+/// <param name="Subject">Null for any.</param>
+/// <param name="Group">The class that they were given to; null for any.</param>
+/// <param name="ByTitle">Whether they are sorted by title, and not by when they were changed, the last first.</param>
+public sealed record Wanted(IReadOnlyList<string> Words, string? Subject, WhichActivities Which, long? Group = null, bool ByTitle = false)
+{
+    public static Wanted Everything { get; } = new([], null, WhichActivities.All);
 }
 
 /// <summary>What a draft was at a time.</summary>

@@ -11,15 +11,174 @@ public sealed class Drafts(Database database, TimeProvider clock)
 {
     private readonly DraftPanes panes = new();
 
-    /// <summary>A teacher's activities, the last changed first.</summary>
-    /// <param name="words">All of which the titles, names, subjects or labels hold; none for everything.</param>
-    /// <param name="subject">Null for any.</param>
+    /// <summary>Whether an activity is a teacher's, alone or together with others.</summary>
+    internal const string OfTeacher = """
+        (activity.teacher_id = @teacher or exists (
+            select 1 from activity_teacher where activity_teacher.activity_id = activity.id and activity_teacher.teacher_id = @teacher))
+        """;
+
+    /// <summary>A teacher's activities, as they are asked for.</summary>
     /// <param name="skip">How many come before.</param>
-    public IReadOnlyList<ActivityCard> Page(
-        long teacher,
+    public IReadOnlyList<ActivityCard> Page(long teacher, Wanted wanted, int skip, int most) =>
+        database.Read(connection =>
+        {
+            var parameters = new DynamicParameters(
+                new
+                {
+                    teacher,
+                    wanted.Subject,
+                    wanted.Group,
+                    now = clock.GetUtcNow(),
+                    // Of each of the two lists as many as can be on the page.
+                    upTo = skip + most,
+                }
+            );
+            for (var i = 0; i < wanted.Words.Count; i++)
+                parameters.Add($"word{i}", $"%{Escaped(ActivitySummary.Fold(wanted.Words[i]))}%");
+            var (order, after) = wanted.ByTitle
+                ? ("activity.title collate nocase, activity.id", "title collate nocase, id")
+                : ("activity.changed_at desc, activity.id desc", "changed_at desc, id desc");
+            var where = $"activity.deleted_at is null and {Filter(wanted)}";
+            const string Listed =
+                "activity.id, activity.title, activity.private_name, activity.is_starter, activity.media, activity.alt_text, "
+                + "activity.panes, activity.targets, activity.archived_at, activity.teacher_id, activity.changed_at, "
+                + "activity.came_from";
+            const string Names =
+                "id, title, private_name, is_starter, media, alt_text, panes, targets, archived_at, teacher_id, changed_at, came_from";
+            return connection
+                .Query<ActivityCard>(
+                    $"""
+                    with own as (
+                        select {Listed} from activity where activity.teacher_id = @teacher and {where} order by {order} limit @upTo
+                    ), shared as (
+                        select {Listed}
+                        from activity_teacher
+                        join activity on activity.id = activity_teacher.activity_id
+                        where activity_teacher.teacher_id = @teacher and activity.teacher_id <> @teacher and {where}
+                        order by {order} limit @upTo
+                    )
+                    select id, title, private_name, is_starter, media, alt_text, panes, targets, archived_at is not null as is_archived,
+                           teacher_id <> @teacher as is_shared, came_from
+                    from (select {Names} from own union all select {Names} from shared)
+                    order by {after}
+                    limit {most} offset {skip}
+                    """,
+                    parameters
+                )
+                .AsList();
+        });
+
+    private static string Filter(Wanted wanted)
+    {
+        var parts = new List<string>
+        {
+            wanted.Which == WhichActivities.Archived ? "activity.archived_at is not null" : "activity.archived_at is null",
+        };
+        parts.AddRange(wanted.Words.Select((_, i) => $"activity.search like @word{i} escape '\\'"));
+        if (wanted.Subject is not null)
+            parts.Add(
+                "exists (select 1 from activity_subject as s where s.teacher_id = activity.teacher_id and s.subject = @Subject "
+                    + "and s.activity_id = activity.id)"
+            );
+        const string Given = "select 1 from assignment as g where g.activity_id = activity.id and g.deleted_at is null";
+        if (wanted.Group is not null)
+            parts.Add($"exists ({Given} and g.class_id = @Group)");
+        parts.AddRange(
+            wanted.Which switch
+            {
+                WhichActivities.Open =>
+                [
+                    $"exists ({Given} and g.ended_at is null and (g.opens_at is null or g.opens_at <= @now) "
+                        + "and (g.closes_at is null or g.closes_at > @now))",
+                ],
+                WhichActivities.NeedsMe =>
+                [
+                    "exists (select 1 from assignment as g join attempt on attempt.assignment_id = g.id where g.activity_id = activity.id "
+                        + "and g.deleted_at is null and attempt.deleted_at is null and (attempt.late > 0 or attempt.waits = 1))",
+                ],
+                WhichActivities.Drafts => [$"not exists ({Given})", "activity.is_starter = 0"],
+                WhichActivities.Starters => ["activity.is_starter = 1"],
+                _ => (string[])[],
+            }
+        );
+        return string.Join(" and ", parts);
+    }
+
+    /// <summary>Puts an activity away, or takes it out again; false when it is not this teacher's.</summary>
+    public bool Archive(long teacher, long id, bool isAway) =>
+        database.Write(connection =>
+            connection.Execute(
+                $"update activity set archived_at = @at where id = @id and deleted_at is null and {OfTeacher}",
+                new
+                {
+                    teacher,
+                    id,
+                    at = isAway ? clock.GetUtcNow() : (DateTimeOffset?)null,
+                }
+            ) == 1
+        );
+
+    /// <summary>Owns an activity together with a colleague from now on; false when it is not this teacher's.</summary>
+    public bool Share(long teacher, long id, long colleague) =>
+        TitleOf(teacher, id) is not null
+        && database.Write(connection =>
+            connection.Execute(
+                "insert into activity_teacher (teacher_id, activity_id) values (@colleague, @id) on conflict do nothing",
+                new { colleague, id }
+            ) >= 0
+        );
+
+    /// <summary>Names of all who own an activity, the one who began it first.</summary>
+    public IReadOnlyList<string> OwnersOf(long id) =>
+        database.Read(connection =>
+            connection
+                .Query<string>(
+                    """
+                    select teacher.name
+                    from activity
+                    join teacher on teacher.id = activity.teacher_id
+                    where activity.id = @id
+                    union all
+                    select teacher.name
+                    from activity_teacher
+                    join teacher on teacher.id = activity_teacher.teacher_id
+                    where activity_teacher.activity_id = @id and teacher.left_at is null
+                    """,
+                    new { id }
+                )
+                .AsList()
+        );
+
+    /// <summary>Lays an activity out for all colleagues, or takes it back; false when it is not this teacher's.</summary>
+    public bool Shelve(long teacher, long id, bool isOut) =>
+        database.Write(connection =>
+            connection.Execute(
+                $"update activity set shelved_at = @at where id = @id and deleted_at is null and {OfTeacher}",
+                new
+                {
+                    teacher,
+                    id,
+                    at = isOut ? clock.GetUtcNow() : (DateTimeOffset?)null,
+                }
+            ) == 1
+        );
+
+    public bool IsShelved(long id) =>
+        database.Read(connection =>
+            connection.ExecuteScalar<bool>(
+                "select exists (select 1 from activity where id = @id and shelved_at is not null and deleted_at is null)",
+                new { id }
+            )
+        );
+
+    /// <summary>What lies on the school's shelf, the newest first.</summary>
+    /// <param name="language">A BCP 47 tag; null for any.</param>
+    /// <param name="kind">The name of a kind of target that it has; null for any.</param>
+    public IReadOnlyList<ShelvedCard> Shelved(
         IReadOnlyList<string> words,
         string? subject,
-        bool startersOnly,
+        string? language,
+        string? kind,
         int skip,
         int most
     ) =>
@@ -28,8 +187,9 @@ public sealed class Drafts(Database database, TimeProvider clock)
             var parameters = new DynamicParameters(
                 new
                 {
-                    teacher,
                     subject,
+                    language,
+                    kind = kind is null ? null : $"% {Escaped(kind)} %",
                     skip,
                     most,
                 }
@@ -37,36 +197,33 @@ public sealed class Drafts(Database database, TimeProvider clock)
             for (var i = 0; i < words.Count; i++)
                 parameters.Add($"word{i}", $"%{Escaped(ActivitySummary.Fold(words[i]))}%");
             return connection
-                .Query<ActivityCard>(
+                .Query<ShelvedCard>(
                     $"""
-                    select activity.id, activity.title, activity.private_name, activity.is_starter, activity.media, activity.alt_text,
-                           activity.panes, activity.targets,
-                           assignment.code, coalesce(assignment.ended_at, assignment.closes_at) as closed_at,
-                           (select count(*) from attempt as a
-                            join assignment as g on g.id = a.assignment_id and g.deleted_at is null
-                            where g.activity_id = activity.id and a.handed_in_at is null and a.deleted_at is null) as working,
-                           (select count(*) from attempt as a
-                            join assignment as g on g.id = a.assignment_id and g.deleted_at is null
-                            where g.activity_id = activity.id and a.handed_in_at is not null and a.deleted_at is null) as handed_in
+                    select activity.id, activity.title, activity.media, activity.panes, activity.targets, activity.teacher_id,
+                           teacher.name as owner
                     from activity
-                    left join assignment on assignment.id = (
-                        select max(last.id) from assignment as last where last.activity_id = activity.id and last.deleted_at is null)
-                    where activity.teacher_id = @teacher and activity.deleted_at is null
+                    join teacher on teacher.id = activity.teacher_id
+                    where activity.shelved_at is not null and activity.deleted_at is null
                       {string.Concat(words.Select((_, i) => $"and activity.search like @word{i} escape '\\' "))}
-                      {(
-                        subject is null
-                            ? ""
-                            : "and exists (select 1 from activity_subject as s "
-                                + "where s.teacher_id = @teacher and s.subject = @subject and s.activity_id = activity.id)"
-                    )}
-                      {(startersOnly ? "and activity.is_starter = 1" : "")}
-                    order by activity.changed_at desc, activity.id desc
+                      and (@subject is null or exists (
+                          select 1
+                          from activity_subject as s
+                          where s.teacher_id = activity.teacher_id and s.subject = @subject and s.activity_id = activity.id))
+                      and (@language is null or activity.language = @language)
+                      and (@kind is null or activity.kinds like @kind escape '\')
+                    order by activity.shelved_at desc, activity.id desc
                     limit @most offset @skip
                     """,
                     parameters
                 )
                 .AsList();
         });
+
+    /// <summary>The draft of an activity that lies on the school's shelf, whoever's it is.</summary>
+    public Draft? FindShelved(long id) => IsShelved(id) && OwnerOf(id) is { } owner ? Find(owner, id) : null;
+
+    private long? OwnerOf(long id) =>
+        database.Read(connection => connection.ExecuteScalar<long?>("select teacher_id from activity where id = @id", new { id }));
 
     private static string Escaped(string word) =>
         word.Replace("\\", "\\\\", StringComparison.Ordinal)
@@ -96,13 +253,14 @@ public sealed class Drafts(Database database, TimeProvider clock)
                 .AsList()
         );
 
-    public long Add(long teacher, Activity activity, string document) =>
+    /// <param name="from">Whose it was before; empty for nobody's.</param>
+    public long Add(long teacher, Activity activity, string document, string from = "") =>
         database.Write(connection =>
         {
             var id = connection.ExecuteScalar<long>(
                 """
-                insert into activity (teacher_id, title, draft, version, created_at, changed_at)
-                values (@teacher, @Title, @document, 1, @now, @now)
+                insert into activity (teacher_id, title, draft, version, created_at, changed_at, came_from)
+                values (@teacher, @Title, @document, 1, @now, @now, @from)
                 returning id
                 """,
                 new
@@ -110,6 +268,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
                     teacher,
                     activity.Title,
                     document,
+                    from,
                     now = clock.GetUtcNow(),
                 }
             );
@@ -122,7 +281,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
     public string? TitleOf(long teacher, long id) =>
         database.Read(connection =>
             connection.QuerySingleOrDefault<string>(
-                "select title from activity where id = @id and teacher_id = @teacher and deleted_at is null",
+                $"select title from activity where id = @id and {OfTeacher} and deleted_at is null",
                 new { teacher, id }
             )
         );
@@ -148,18 +307,18 @@ public sealed class Drafts(Database database, TimeProvider clock)
     /// <summary>The draft with its document as it is stored, which may name panes that are stored beside it.</summary>
     private static Draft? FindStored(IDbConnection connection, long teacher, long id) =>
         connection.QuerySingleOrDefault<Draft>(
-            """
+            $"""
             select id, title, draft as document, version
             from activity
-            where id = @id and teacher_id = @teacher and deleted_at is null
+            where id = @id and {OfTeacher} and deleted_at is null
             """,
             new { id, teacher }
         );
 
-    private const string OfVersions = """
+    private const string OfVersions = $"""
         from draft_version
         join activity on activity.id = draft_version.activity_id
-        where activity.id = @id and activity.teacher_id = @teacher and activity.deleted_at is null
+        where activity.id = @id and {OfTeacher} and activity.deleted_at is null
         """;
 
     /// <summary>
@@ -287,7 +446,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
         }
         ImmutableArray<string> numbers = [.. known.Zip(draft.Panes, (number, pane) => number ?? DraftPanes.Add(connection, id, now, pane))];
         var news = draft.With(draft.Panes.Zip(known, (pane, number) => number is null ? pane.Stored : number));
-        Store(connection, teacher, id, now, draft.Activity, draft.With(numbers), news, numbers);
+        Store(connection, id, now, draft.Activity, draft.With(numbers), news, numbers);
         return (new(now, true), numbers);
     }
 
@@ -310,7 +469,7 @@ public sealed class Drafts(Database database, TimeProvider clock)
     {
         if (Claim(connection, teacher, id, version, activity.Title) is { } now)
         {
-            Store(connection, teacher, id, now, activity, document, news: document, numbers: []);
+            Store(connection, id, now, activity, document, news: document, numbers: []);
             return new SaveOutcome(now, true);
         }
         return Find(connection, teacher, id) is { } current ? new SaveOutcome(current.Version, current.Document == document) : null;
@@ -319,10 +478,10 @@ public sealed class Drafts(Database database, TimeProvider clock)
     /// <returns>The new version; null when it is not this version any more that is stored.</returns>
     private long? Claim(IDbConnection connection, long teacher, long id, long version, string title) =>
         connection.ExecuteScalar<long?>(
-            """
+            $"""
             update activity
             set title = @title, version = version + 1, changed_at = @now
-            where id = @id and teacher_id = @teacher and version = @version and deleted_at is null
+            where id = @id and {OfTeacher} and version = @version and deleted_at is null
             returning version
             """,
             new
@@ -340,7 +499,6 @@ public sealed class Drafts(Database database, TimeProvider clock)
     /// <param name="numbers">Of the panes that it names.</param>
     private void Store(
         IDbConnection connection,
-        long teacher,
         long id,
         long version,
         Activity activity,
@@ -350,7 +508,8 @@ public sealed class Drafts(Database database, TimeProvider clock)
     )
     {
         connection.Execute("update activity set draft = @document where id = @id", new { id, document });
-        ActivitySummary.Of(activity).Store(connection, teacher, id);
+        var owner = connection.ExecuteScalar<long>("select teacher_id from activity where id = @id", new { id });
+        ActivitySummary.Of(activity).Store(connection, owner, id);
         MediaUse.Add(connection, id, news);
         var draft = new Draft
         {

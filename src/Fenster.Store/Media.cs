@@ -163,13 +163,13 @@ public sealed class Media(Database database, TimeProvider clock)
     public bool IsOf(string hash, long teacher) =>
         database.Read(connection =>
             connection.ExecuteScalar<bool>(
-                """
+                $"""
                 select exists (select 1 from media_owner where hash = @hash and teacher_id = @teacher)
                     or exists (
                         select 1
                         from media_use
                         join activity on activity.id = media_use.activity_id
-                        where media_use.hash = @hash and activity.teacher_id = @teacher)
+                        where media_use.hash = @hash and {Drafts.OfTeacher})
                 """,
                 new { hash, teacher }
             )

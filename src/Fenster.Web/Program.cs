@@ -121,6 +121,7 @@ services
                     "/Trial",
                     "/Share",
                     "/Classes",
+                    "/SchoolShelf",
                     "/Results",
                     "/History",
                     "/Colleagues",

@@ -28,6 +28,15 @@ public sealed class EveryoneTests(Demo demo)
         Look("/activities/1/share", ".join-code");
         var link = browser.See(".way-in-link a").Text;
         Look("/activities/1/results", ".results");
+        Look("/activities/2/share", ".way-in .qr");
+        var given = browser.Script<string>("return document.querySelector('[data-to=class]').dataset.assignment");
+        foreach (var page in (string[])["students", "project", "sheet", "slips"])
+            Look($"/activities/2/share/{given}/{page}", "h1");
+        Look("/school-shelf", ".cards .card-pane");
+        Look("/classes", ".class-list");
+        Look("/classes/1", ".member-list");
+        Look("/classes/1?needs=true", ".member-form");
+        Look("/activities?which=Archived", ".empty");
         browser.Click(".results tbody a");
         browser.See(".placed");
         Assert.Empty(browser.AxeViolations());
@@ -35,6 +44,8 @@ public sealed class EveryoneTests(Demo demo)
         Look("/nowhere", "h1");
 
         browser.Driver.Navigate().GoToUrl(link);
+        browser.See("#name");
+        Assert.Empty(browser.AxeViolations());
         browser.Enter(dark ? "Dark" : "Light");
         browser.See(".bank .label");
         Assert.Empty(browser.AxeViolations());

@@ -106,7 +106,15 @@ public sealed class LanguagesTests(Demo demo)
         IsFit(browser, "activities");
         foreach (
             var (path, see) in ((string, string)[])
-                [("/account", "#zone"), ("/colleagues", ".versions"), ("/deleted", "h1"), ("/activities/1/share", ".join-code")]
+                [
+                    ("/account", "#zone"),
+                    ("/colleagues", ".versions"),
+                    ("/deleted", "h1"),
+                    ("/activities/2/share", ".join-code"),
+                    ("/classes", ".class-list"),
+                    ("/classes/1", ".member-list"),
+                    ("/classes/1?needs=true", ".member-form"),
+                ]
         )
         {
             browser.Go(path);

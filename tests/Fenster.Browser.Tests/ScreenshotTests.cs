@@ -33,19 +33,9 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Until(() => browser.Count(".zone-box") == 5, "the zones");
         browser.Click(".row-line:nth-child(2) .row-text");
         Shoot(browser, "workbench");
-        browser.Go("/activities/8");
-        browser.Until(() => browser.Count(".zone-spot") >= 6, "the scale and its points");
-        browser.Click(".row-line:nth-of-type(2) .row-kind button");
-        browser.See(".row-details");
-        Shoot(browser, "workbench-scale");
         browser.Go("/activities/3");
         browser.Until(() => browser.Count(".match-bench .ribbon") == 4, "the pairs");
         Shoot(browser, "workbench-matching");
-        browser.Reads("de");
-        browser.Go("/activities/2");
-        browser.SeeText(".rules", "Richtig und falsch");
-        Shoot(browser, "workbench-german");
-        browser.Reads("");
         browser.Go("/activities/9/try");
         browser.Click("#screen-tablet + label");
         browser.Click("#play-key");
@@ -55,9 +45,17 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.See(".easel-picture image");
         browser.Until(() => browser.Count("#library .shelf-picture") > 40, "the library");
         Shoot(browser, "picture-room");
-        browser.Go("/activities/1/share");
+        browser.Go("/activities/2/share");
         browser.See(".join-code");
         Shoot(browser, "share");
+        var given = browser.Script<string>("return document.querySelector('[data-to=class]').dataset.assignment");
+        browser.Go($"/activities/2/share/{given}/slips");
+        browser.See(".slip");
+        Shoot(browser, "slips");
+        browser.Go("/classes/1");
+        browser.See(".member-list");
+        browser.Script<object?>("document.querySelector('.member-list').scrollIntoView({ block: 'center' })");
+        Shoot(browser, "class");
         browser.Go("/activities");
         browser.Fill("#title", "Parts of a cell");
         browser.Keys(OpenQA.Selenium.Keys.Enter);
@@ -70,7 +68,7 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Until(() => browser.Count(".read li") == PrintedDiagram.Names.Length, "the printed names");
         File.Delete(printed);
         Shoot(browser, "workbench-reading");
-        browser.Go("/activities/2/results");
+        browser.Go("/activities/2/results?of=2");
         browser.See(".results");
         Shoot(browser, "results");
         browser.Click(".results tbody tr:nth-child(3) a");
@@ -108,8 +106,6 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         using var browser = demo.Open(width, height, phone);
         browser.Go(await demo.JoinPath(2));
         browser.See("#name");
-        if (phone)
-            Shoot(browser, "join-phone");
         browser.Enter(name);
         browser.See(".bank .label");
         foreach (var (answer, i) in Answers.Select((answer, i) => (answer, i + 1)))
@@ -128,7 +124,29 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Click("#review-go");
         browser.See(".marked-list");
         browser.Until(() => browser.Count("#review[open]") == 0, "the dialog closed");
-        Shoot(browser, $"result{suffix}");
+        if (!phone)
+            Shoot(browser, "result");
+    }
+
+    [Fact]
+    public void A_members_own_page_on_a_phone()
+    {
+        using var teacher = demo.Open();
+        teacher.SignIn();
+        teacher.Go("/activities/2/share");
+        var code = teacher.Script<string>("return document.querySelector('[data-to=class]').dataset.code");
+        teacher.Go("/classes/1");
+        var word = teacher.Script<string>("return [...document.querySelectorAll('.member-list .two-words')].at(-1).textContent");
+        using var browser = demo.Open(360, 740, phone: true);
+        browser.Go($"/do/{code}");
+        browser.Fill("#word", word);
+        browser.Click("button.btn-primary");
+        browser.See(".who-name");
+        browser.Click("button.btn-primary");
+        browser.See("#begin");
+        browser.Click("[data-act=mine]");
+        browser.See(".mine");
+        Shoot(browser, "member-phone");
     }
 
     [Fact]

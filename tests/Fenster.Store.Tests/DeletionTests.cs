@@ -105,7 +105,7 @@ public sealed class DeletionTests : IDisposable
         var (id, given, attempt) = await Worked();
         Assert.False(deletions.DeleteActivity(teacher + 1, id));
         Assert.True(deletions.DeleteActivity(teacher, id));
-        Assert.Empty(drafts.Page(teacher, [], null, false, 0, 9));
+        Assert.Empty(drafts.Page(teacher, Wanted.Everything, 0, 9));
         Assert.Null(drafts.Find(teacher, id));
         Assert.Null(assignments.ByCode(given.Code));
         Assert.Equal(("activity", "Plantedtitle"), (deletions.Of(teacher)[0].Kind, deletions.Of(teacher)[0].Name));

@@ -100,7 +100,7 @@ public sealed class StoreTests : IDisposable
 
     private static Activity Named(string title) => new() { Title = title };
 
-    private IReadOnlyList<ActivityCard> Cards(long of) => drafts.Page(of, [], null, startersOnly: false, 0, 100);
+    private IReadOnlyList<ActivityCard> Cards(long of) => drafts.Page(of, Wanted.Everything, 0, 100);
 
     private Task<Taken> Append(Device device, params KeyedMove[] moves) => attempts.Append(device, moves, Now);
 
@@ -475,15 +475,86 @@ public sealed class StoreTests : IDisposable
             };
             drafts.Add(teacher, activity, "no document");
         }
-        Assert.Equal(["Activity 4", "Activity 3"], drafts.Page(teacher, [], null, false, 0, 2).Select(card => card.Title));
-        Assert.Equal(["Activity 2", "Activity 1"], drafts.Page(teacher, [], null, false, 2, 2).Select(card => card.Title));
-        Assert.Equal(["Activity 3"], drafts.Page(teacher, ["KNOTS", "3"], null, false, 0, 9).Select(card => card.Title));
-        Assert.Equal(3, drafts.Page(teacher, ["50 %"], null, false, 0, 9).Count);
-        Assert.Empty(drafts.Page(teacher, ["5%"], null, false, 0, 9));
-        Assert.Equal(2, drafts.Page(teacher, [], "knots", false, 0, 9).Count);
-        Assert.Equal(["Activity 3"], drafts.Page(teacher, [], null, true, 0, 9).Select(card => card.Title));
+        Assert.Equal(
+            ["Activity 4", "Activity 3"],
+            drafts.Page(teacher, new([], null, WhichActivities.All), 0, 2).Select(card => card.Title)
+        );
+        Assert.Equal(
+            ["Activity 2", "Activity 1"],
+            drafts.Page(teacher, new([], null, WhichActivities.All), 2, 2).Select(card => card.Title)
+        );
+        Assert.Equal(["Activity 3"], drafts.Page(teacher, new(["KNOTS", "3"], null, WhichActivities.All), 0, 9).Select(card => card.Title));
+        Assert.Equal(3, drafts.Page(teacher, new(["50 %"], null, WhichActivities.All), 0, 9).Count);
+        Assert.Empty(drafts.Page(teacher, new(["5%"], null, WhichActivities.All), 0, 9));
+        Assert.Equal(2, drafts.Page(teacher, new([], "knots", WhichActivities.All), 0, 9).Count);
+        Assert.Equal(["Activity 3"], drafts.Page(teacher, new([], null, WhichActivities.Starters), 0, 9).Select(card => card.Title));
         Assert.Equal(["50 %", "Knots", "Sailing"], drafts.Subjects(teacher, 10));
         Assert.Equal((1, 2), (Cards(teacher)[0].Panes, Cards(teacher)[0].Targets));
+    }
+
+    [Fact]
+    public async Task Of_activities_are_shown_those_that_are_asked_for()
+    {
+        IEnumerable<string> Titles(WhichActivities which, long? group = null, bool byTitle = false, long? of = null) =>
+            drafts.Page(of ?? teacher, new([], null, which, group, byTitle), 0, 9).Select(card => card.Title);
+        long Add(string title) =>
+            drafts.Add(teacher, Activity with { Title = title }, ActivityDocument.Write(Activity with { Title = title }));
+        var (classes, now) = (new Classes(database, TimeProvider.System), Now.ToInstant());
+        var group = classes.Make(teacher, "8b", "en");
+        var (open, planned, closed, away) = (Add("open"), Add("Planned"), Add("closed"), Add("away"));
+        Add("Draft");
+        long Revision(long id) => revisions.Publish(id, drafts.Find(teacher, id)!.Document);
+        assignments.Give(open, Revision(open), null, new() { Closes = now + NodaTime.Duration.FromHours(1) });
+        assignments.Give(planned, Revision(planned), group, new() { Opens = now + NodaTime.Duration.FromHours(1) });
+        var ended = assignments.Give(closed, Revision(closed), null, new());
+        var device = attempts.DeviceOf(ended.Id, Begun(ended, "Ada"), 1)!;
+        assignments.Close(ended.Id);
+        Assert.True(drafts.Archive(teacher, away, isAway: true));
+        Assert.False(drafts.Archive(teacher + 1, open, isAway: true));
+
+        Assert.Equal(["Draft", "closed", "Planned", "open"], Titles(WhichActivities.All));
+        Assert.Equal(["closed", "Draft", "open", "Planned"], Titles(WhichActivities.All, byTitle: true));
+        Assert.Equal(["open"], Titles(WhichActivities.Open));
+        Assert.Equal(["Draft"], Titles(WhichActivities.Drafts));
+        Assert.Equal(["away"], Titles(WhichActivities.Archived));
+        Assert.Equal(["Planned"], Titles(WhichActivities.All, group));
+        Assert.Empty(Titles(WhichActivities.NeedsMe));
+        await attempts.Append(device, [Put("late", "a", "z1")], Now.AddSeconds(11));
+        Assert.Equal(["closed"], Titles(WhichActivities.NeedsMe));
+        Assert.Equal(new CardSums(1, 1, 1, 0), attempts.SumsOf([ended.Id])[ended.Id]);
+
+        // Owned together, it is in both lists, and both may change it; a save of an older version is told.
+        var other = new Teachers(database, TimeProvider.System).Add("u@school.example", "U", "hash")!.Id;
+        Assert.False(drafts.Share(other, open, other));
+        Assert.True(drafts.Share(teacher, open, other));
+        Assert.Equal(["open"], Titles(WhichActivities.All, of: other));
+        Assert.Equal(new SaveOutcome(2, true), drafts.Save(other, open, 1, Named("Ours"), "{2}"));
+        Assert.Equal(new SaveOutcome(2, false), drafts.Save(teacher, open, 1, Named("Mine"), "{3}"));
+        Assert.Equal(["Ours", "Draft", "closed", "Planned"], Titles(WhichActivities.All));
+        Assert.Equal(["T", "U"], drafts.OwnersOf(open));
+    }
+
+    [Fact]
+    public void What_lies_on_the_schools_shelf_is_found_by_colleagues_and_taken_as_a_copy_that_says_whose_it_was()
+    {
+        var other = new Teachers(database, TimeProvider.System).Add("u@school.example", "U", "hash")!.Id;
+        var activity = Activity with { Title = "Parts of a cell", Keywords = ["Biology"], Language = "de" };
+        var id = drafts.Add(teacher, activity, ActivityDocument.Write(activity));
+        IEnumerable<string> Found(string? word = null, string? subject = null, string? language = null, string? kind = null) =>
+            drafts.Shelved(word is null ? [] : [word], subject, language, kind, 0, 9).Select(card => $"{card.Title} of {card.Owner}");
+        Assert.Empty(Found());
+        Assert.Null(drafts.FindShelved(id));
+        Assert.False(drafts.Shelve(other, id, isOut: true));
+        Assert.True(drafts.Shelve(teacher, id, isOut: true));
+        Assert.Equal(["Parts of a cell of T"], Found());
+        Assert.Single(Found("CELL", "biology", "de", "dropZone"));
+        foreach (var none in (IEnumerable<string>[])[Found("knots"), Found(subject: "Art"), Found(language: "en"), Found(kind: "matching")])
+            Assert.Empty(none);
+        drafts.Add(other, activity, drafts.FindShelved(id)!.Document, from: "T");
+        Assert.Equal(("T", false), (Cards(other)[0].CameFrom, Cards(other)[0].IsShared));
+        Assert.Null(drafts.Find(other, id));
+        drafts.Shelve(teacher, id, isOut: false);
+        Assert.Empty(Found());
     }
 
     [Fact]
@@ -493,7 +564,7 @@ public sealed class StoreTests : IDisposable
         var copies = Directory.CreateDirectory(Path.Combine(folder, "copy")).FullName;
         database.CopyTo(Path.Combine(copies, "fenster.db"));
         using var copy = new Database(copies);
-        Assert.Single(new Drafts(copy, TimeProvider.System).Page(teacher, [], null, false, 0, 10));
+        Assert.Single(new Drafts(copy, TimeProvider.System).Page(teacher, Wanted.Everything, 0, 10));
     }
 
     [Fact]

@@ -34,9 +34,10 @@ public sealed class UpgradeTests : IDisposable
         var (assignments, students) = (new Assignments(database, TimeProvider.System), new Students(database, TimeProvider.System));
         var attempts = new Attempts(database, revisions, TimeProvider.System);
 
-        var cards = drafts.Page(1, ["older"], null, startersOnly: false, 0, 10);
+        var cards = drafts.Page(1, new(["older"], null, WhichActivities.All), 0, 10);
         Assert.Equal("Older work, again", Assert.Single(cards).Title);
-        Assert.Equal((1, 3, 1, 1), (cards[0].Panes, cards[0].Targets, cards[0].HandedIn, cards[0].Working));
+        Assert.Equal((1, 3), (cards[0].Panes, cards[0].Targets));
+        Assert.Equal((2, 1), (attempts.Sums(1).All, attempts.Sums(1).HandedIn));
         Assert.Equal(["Sailing"], drafts.Subjects(1, 10));
         Assert.Equal("Older work, again", Assert.Single(drafts.Versions(1, 1)).Title);
         Assert.NotEmpty(new Shelf(database, TimeProvider.System).Uses(1)[cards[0].Media!]);
@@ -118,7 +119,7 @@ public sealed class UpgradeTests : IDisposable
         var due = Assert.Single(attempts.Due(10));
         Assert.Equal(HandedBy.Time, (await attempts.HandInDue(due))!.Handed!.By);
         Assert.Null(assignments.ByCode("7N77NY"));
-        Assert.Equal(3, drafts.Page(1, [], null, startersOnly: false, 0, 10).Count);
+        Assert.Equal(3, drafts.Page(1, Wanted.Everything, 0, 10).Count);
     }
 
     [Fact]

@@ -20,7 +20,16 @@ public sealed class Browser : IDisposable
 
     /// <param name="phone">Whether it has the screen and the touch of a phone.</param>
     /// <param name="giveBack">What becomes of it when it is no longer wanted; null to end it.</param>
-    public Browser(Uri address, int width = 1280, int height = 800, bool phone = false, bool dark = false, Action<Browser>? giveBack = null)
+    /// <param name="blocksOthersCookies">Whether what a site keeps is kept from it inside pages of other sites.</param>
+    public Browser(
+        Uri address,
+        int width = 1280,
+        int height = 800,
+        bool phone = false,
+        bool dark = false,
+        Action<Browser>? giveBack = null,
+        bool blocksOthersCookies = false
+    )
     {
         this.address = address;
         this.giveBack = giveBack;
@@ -40,6 +49,11 @@ public sealed class Browser : IDisposable
             $"--user-data-dir={profile}",
             $"--window-size={width},{height}"
         );
+        if (blocksOthersCookies)
+        {
+            options.AddUserProfilePreference("profile.block_third_party_cookies", true);
+            options.AddUserProfilePreference("profile.cookie_controls_mode", 1);
+        }
         options.SetLoggingPreference(LogType.Browser, LogLevel.Warning);
         driver = new(ChromeDriverService.CreateDefaultService("/usr/bin", "chromedriver"), options);
         Become(width, height, phone, dark);

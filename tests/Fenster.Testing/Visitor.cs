@@ -118,6 +118,16 @@ public sealed partial class Visitor : IDisposable
         ).EnsureSuccessStatusCode();
     }
 
+    /// <summary>Changes one word of the terms of what an activity was last given as.</summary>
+    public async Task Set(long activity, string path, string value)
+    {
+        var page = await Text($"/activities/{activity}/share");
+        var assignment = Assignment().Match(page).Groups[1].Value;
+        (
+            await Post($"/activities/{activity}/share?handler=Set", ("assignment", assignment), ("path", path), ("value", value))
+        ).EnsureSuccessStatusCode();
+    }
+
     [GeneratedRegex("data-assignment=\"(\\d+)\"")]
     private static partial Regex Assignment();
 

@@ -151,6 +151,8 @@ public sealed partial class LanguagesTests
             .. All<Core.Giving.StudentState>("who.state."),
             .. ((string[])["practice", "together", "forgets"]).SelectMany(path => (string[])[$"give.{path}.no", $"give.{path}.yes"]),
             .. WordsOfTerms.Select(path => $"give.word.{path}"),
+            .. ((string[])["all", "open", "needsMe", "drafts", "starters", "archived"]).Select(which => $"activities.which.{which}"),
+            .. Core.Model.KindNameAttribute.KindsOf(typeof(Core.Model.Target)).Select(kind => $"school.kind.{kind.Name}"),
             .. ((string[])["leftOut", "name", "firstName", "surname", "tag"]).Select(meaning => $"classes.means.{meaning}"),
             .. ((string[])["known", "doubled", "noName"]).Select(state => $"classes.is.{state}"),
             .. ((string[])["activity", "class", "assignment", "work"]).Select(kind => $"deleted.{kind}"),

@@ -8,6 +8,9 @@ public sealed class KindNameAttribute(string name) : Attribute
 {
     public string Name => name;
 
+    /// <summary>The name of the kind of a thing; null when its type has none.</summary>
+    public static string? Of(object thing) => thing.GetType().GetCustomAttribute<KindNameAttribute>()?.Name;
+
     /// <summary>The kinds of a family with their names; empty when the type is no family of named kinds.</summary>
     public static IEnumerable<(Type Kind, string Name)> KindsOf(Type family) =>
         family is { IsClass: true, IsAbstract: true }

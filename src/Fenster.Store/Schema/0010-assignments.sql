@@ -156,9 +156,30 @@ alter table sitting rename to attempt;
 alter table handed rename to response;
 alter table made rename to move;
 create unique index move_of_attempt on move (attempt_id, number);
-create index attempt_sums on attempt (assignment_id, deleted_at, handed_in_at, score_number, possible_number);
+create index attempt_sums on attempt (assignment_id, deleted_at, handed_in_at, score_number, possible_number, late);
 create index attempt_due on attempt (ends_at) where handed_in_at is null and deleted_at is null;
 create index attempt_unread on attempt (id) where version = -1;
+
+alter table attempt add column waits integer not null default 0; -- whether something of it waits for a person to mark it
+
+-- Who owns an activity together with who began it.
+create table activity_teacher (
+    teacher_id  integer not null references teacher (id),
+    activity_id integer not null references activity (id),
+    primary key (teacher_id, activity_id)
+) without rowid;
+create index activity_teacher_of_activity on activity_teacher (activity_id);
+
+alter table activity add column archived_at integer;
+
+-- The school's shelf: what teachers lay out for all colleagues on this server.
+alter table activity add column shelved_at integer;
+alter table activity add column came_from text not null default ''; -- whose it was before it was taken from there
+alter table activity add column language text not null default '';
+alter table activity add column kinds text not null default '';     -- of its targets, as documents name them, with blanks around each
+create index activity_on_shelf on activity (shelved_at) where shelved_at is not null;
+update activity set search = null; -- the summaries are made anew
+create index activity_by_title on activity (teacher_id, deleted_at, title collate nocase, id);
 
 -- What arrived after the end, kept apart until the teacher says that it counts.
 create table late_move (

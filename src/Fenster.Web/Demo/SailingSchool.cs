@@ -20,6 +20,7 @@ internal static class SailingSchool
 {
     public const string Email = "teacher@tideford.example";
     public const string Password = "high-water";
+    private const string ColleagueEmail = "noor@tideford.example";
     private const string TeacherName = "Robin Teasel";
 
     /// <param name="folder">Holds <c>activities/</c>, <c>pictures/</c>, <c>sounds/</c>, <c>videos/</c> and <c>class.json</c>.</param>
@@ -40,6 +41,11 @@ internal static class SailingSchool
             Work(services.GetRequiredService<Students>(), services.GetRequiredService<Attempts>(), assignment, activity, names);
         }
         GiveToClasses(services, teacher.Id, names);
+        // A colleague has laid something out on the school's shelf.
+        var colleague = teachers.Add(ColleagueEmail, "Noor Vale", SignInModel.Hasher.HashPassword(null!, Guid.NewGuid().ToString()))!;
+        var drafts = services.GetRequiredService<Drafts>();
+        var lights = ActivityDocument.Read(drafts.Find(teacher.Id, 14)!.Document) with { Title = "Lights at night, for beginners" };
+        drafts.Shelve(colleague.Id, drafts.Add(colleague.Id, lights, ActivityDocument.Write(lights)), isOut: true);
     }
 
     /// <summary>Two classes; of the second activity one assignment is planned, one open and one closed with its results released.</summary>

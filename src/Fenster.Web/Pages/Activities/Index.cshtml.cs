@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using System.Globalization;
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Formats.Bundles;
 using Fenster.Formats.Documents;
@@ -17,10 +18,14 @@ namespace Fenster.Web.Pages;
 [RequestFormLimits(MultipartBodyLengthLimit = MostBundle)]
 public sealed class ActivitiesModel(
     Drafts drafts,
+    Assignments assignments,
+    Attempts attempts,
+    Classes classes,
     Starters starters,
     Bundles bundles,
     Deletions deletions,
     PageLanguage words,
+    TimeProvider clock,
     ILogger<ActivitiesModel> log
 ) : PageModel
 {
@@ -34,9 +39,18 @@ public sealed class ActivitiesModel(
     /// <summary>The subject that is looked at; empty for all.</summary>
     public string Subject { get; private set; } = "";
     public IReadOnlyList<string> Subjects { get; private set; } = [];
+    public WhichActivities Which { get; private set; }
+
+    /// <summary>The class that is looked at; 0 for all.</summary>
+    public long Group { get; private set; }
+    public IReadOnlyList<SchoolClass> Classes { get; private set; } = [];
+    public bool ByTitle { get; private set; }
+
+    /// <summary>Whether less than everything is asked for.</summary>
+    public bool IsFiltered => Words != "" || Subject != "" || Group != 0 || Which != WhichActivities.All;
 
     /// <summary>The teacher's own beginnings for others.</summary>
-    public IReadOnlyList<Card> OwnStarters { get; private set; } = [];
+    public IReadOnlyList<(long Id, string Title)> OwnStarters { get; private set; } = [];
 
     /// <summary>Cards of a page of the list.</summary>
     public const int PageSize = 48;
@@ -49,34 +63,67 @@ public sealed class ActivitiesModel(
     public int Number { get; private set; } = 1;
     public bool HasMore { get; private set; }
 
+    /// <param name="group">A class; 0 for all.</param>
+    /// <param name="sort"><c>title</c>; anything else is by when they were changed.</param>
     /// <param name="page">From 1.</param>
-    public void OnGet(string? words, string? subject, [FromQuery(Name = "page")] int page = 1)
+    public void OnGet(
+        string? words,
+        string? subject,
+        WhichActivities which,
+        [FromQuery(Name = "class")] long group = 0,
+        string? sort = null,
+        [FromQuery(Name = "page")] int page = 1
+    )
     {
         (Words, Subject, Number) = (words?.Trim() ?? "", subject?.Trim() ?? "", Math.Clamp(page, 1, 1_000_000));
-        Subjects = drafts.Subjects(User.TeacherId(), MostSubjects);
-        OwnStarters = [.. drafts.Page(User.TeacherId(), [], null, startersOnly: true, 0, MostStarters).Select(CardOf)];
-        var wanted = Words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(MostWords).ToList();
+        (Which, Group, ByTitle) = (Enum.IsDefined(which) ? which : WhichActivities.All, group, sort == "title");
+        var teacher = User.TeacherId();
+        Subjects = drafts.Subjects(teacher, MostSubjects);
+        Classes = classes.Of(teacher);
+        OwnStarters =
+        [
+            .. drafts
+                .Page(teacher, Wanted.Everything with { Which = WhichActivities.Starters }, 0, MostStarters)
+                .Select(card => (card.Id, NameOf(card))),
+        ];
+        var asked = Words.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(MostWords).ToList();
         // One more than is shown tells whether there are more.
         var found = drafts.Page(
-            User.TeacherId(),
-            wanted,
-            Subject == "" ? null : Subject,
-            startersOnly: false,
+            teacher,
+            new(asked, Subject == "" ? null : Subject, Which, Group == 0 ? null : Group, ByTitle),
             (Number - 1) * PageSize,
             PageSize + 1
         );
-        Cards = [.. found.Take(PageSize).Select(CardOf)];
         HasMore = found.Count > PageSize;
+        var shown = found.Take(PageSize).ToList();
+        var given = assignments.OfAll([.. shown.Select(card => card.Id)]);
+        var sums = attempts.SumsOf([.. given.SelectMany(each => each).Select(assignment => assignment.Id)]);
+        Cards = [.. shown.Select(card => CardOf(card, [.. given[card.Id]], sums))];
     }
 
     /// <summary>The address of a page of the list, with what is searched for.</summary>
-    public string UrlOf(int page) =>
+    public string UrlOf(int page) => UrlOf(Which, page);
+
+    /// <summary>The address of the list with another choice of activities.</summary>
+    public string UrlOf(WhichActivities which, int page = 1) =>
         QueryString
             .Create(
-                (KeyValuePair<string, string?>[])
-                    [new("words", Words), new("subject", Subject), new("page", page.ToString(CultureInfo.InvariantCulture))]
+                (
+                    (KeyValuePair<string, string?>[])
+                        [
+                            new("words", Words),
+                            new("subject", Subject),
+                            new("which", which == WhichActivities.All ? "" : which.ToString()),
+                            new("class", Group == 0 ? "" : Group.ToString(CultureInfo.InvariantCulture)),
+                            new("sort", ByTitle ? "title" : ""),
+                            new("page", page == 1 ? "" : page.ToString(CultureInfo.InvariantCulture)),
+                        ]
+                ).Where(part => part.Value != "")
             )
-            .ToString();
+            .ToString()
+            is { Length: > 0 } query
+            ? query
+            : "/activities";
 
     /// <param name="from">A starter that ships, or the id of one of the teacher's own; empty for an empty activity.</param>
     public async Task<IActionResult> OnPostAsync(string? title, string? from)
@@ -88,7 +135,7 @@ public sealed class ActivitiesModel(
             : null;
         if (Problem is not null)
         {
-            OnGet(null, null, 1);
+            OnGet(null, null, WhichActivities.All);
             return Page();
         }
         var activity = await Task.Run(() => Begun(from ?? "", NewTitle));
@@ -130,6 +177,32 @@ public sealed class ActivitiesModel(
     [TempData]
     public string? DeletedTitle { get; set; }
 
+    [TempData]
+    public string? DeletedId { get; set; }
+
+    /// <summary>Puts an activity away, or takes it out again.</summary>
+    public IActionResult OnPostArchive(long id, bool away) => drafts.Archive(User.TeacherId(), id, away) ? RedirectToPage() : NotFound();
+
+    /// <summary>Calls an activity otherwise: what students read stays.</summary>
+    public IActionResult OnPostRename(long id, string? name)
+    {
+        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+            return NotFound();
+        var wanted = name?.Trim() ?? "";
+        if (wanted.Length > Soundness.LongestTitle)
+        {
+            Problem = words["activities.longTitle", ("most", Soundness.LongestTitle)];
+            OnGet(null, null, WhichActivities.All);
+            return Page();
+        }
+        var activity = ActivityDocument.Read(draft.Document) with { PrivateName = wanted };
+        drafts.Save(User.TeacherId(), id, draft.Version, activity, ActivityDocument.Write(activity, draft.Document));
+        return RedirectToPage();
+    }
+
+    /// <summary>Brings back what was deleted just now.</summary>
+    public IActionResult OnPostUndo(long id) => deletions.BringBackActivity(User.TeacherId(), id) ? RedirectToPage() : NotFound();
+
     /// <summary>Deletes an activity with all its work, which can be brought back for a while.</summary>
     public IActionResult OnPostDelete(long id)
     {
@@ -137,7 +210,7 @@ public sealed class ActivitiesModel(
         if (title is null || !deletions.DeleteActivity(User.TeacherId(), id))
             return NotFound();
         Happenings.WasDeleted(log, User.TeacherId(), "activity", id);
-        DeletedTitle = title;
+        (DeletedTitle, DeletedId) = (title, id.ToString(CultureInfo.InvariantCulture));
         return RedirectToPage();
     }
 
@@ -156,7 +229,7 @@ public sealed class ActivitiesModel(
         catch (Exception exception) when (exception is SaidException or DocumentRefused)
         {
             Problem = words.Language.Say(exception);
-            OnGet(null, null, 1);
+            OnGet(null, null, WhichActivities.All);
             return Page();
         }
     }
@@ -166,26 +239,90 @@ public sealed class ActivitiesModel(
     /// <param name="Name">Names the look in the style sheet.</param>
     public sealed record State(string Name, string Words);
 
-    /// <param name="Media">Content hash of its picture; null without one.</param>
-    public sealed record Card(long Id, string Title, string? Media, State State, string Content, bool IsPublished, string Progress);
+    /// <summary>One thing that goes on with an activity, and where more of it is.</summary>
+    public sealed record GoingOn(string Words, string Url);
 
-    private Card CardOf(ActivityCard card)
+    /// <param name="Media">Content hash of its picture; null without one.</param>
+    public sealed record Card(
+        long Id,
+        string Title,
+        string PrivateName,
+        string? Media,
+        State State,
+        string Content,
+        IReadOnlyList<GoingOn> GoingOn,
+        bool IsArchived
+    );
+
+    private static string NameOf(ActivityCard card) => card.PrivateName is "" ? card.Title : card.PrivateName;
+
+    /// <summary>How many assignments a card tells of.</summary>
+    private const int MostTold = 2;
+
+    private Card CardOf(ActivityCard card, IReadOnlyList<Assignment> given, IReadOnlyDictionary<long, CardSums> sums)
     {
+        var now = clock.GetUtcNow();
         var rows = words["common.rows", ("count", card.Targets)];
-        return new(
-            card.Id,
-            card.PrivateName is "" ? card.Title : card.PrivateName,
-            card.Media,
-            card.Code is null ? new("draft", words["activities.draft"])
-                : card.ClosedAt is null ? new("open", words["activities.open", ("code", card.Code)])
-                : new("closed", words["activities.closed"]),
+        var running = given.Where(assignment => assignment.StateAt(now) is not AssignmentState.Closed).ToList();
+        var content =
             card.Panes == 1
                 ? rows
-                : words["history.content", ("pictures", words["common.pictures", ("count", card.Panes)]), ("rows", rows)],
-            card.Code is not null,
-            card.Working == 0
-                ? words["activities.handedIn", ("done", card.HandedIn)]
-                : words["activities.handedInAndWorking", ("done", card.HandedIn), ("working", card.Working)]
+                : words["history.content", ("pictures", words["common.pictures", ("count", card.Panes)]), ("rows", rows)];
+        var told = running
+            .Concat(given.Except(running))
+            .Take(MostTold)
+            .Select(assignment => Told(card.Id, assignment, sums.GetValueOrDefault(assignment.Id) ?? new(0, 0, 0, 0), now));
+        var (late, waits) = (
+            given.Sum(assignment => sums.GetValueOrDefault(assignment.Id)?.Late ?? 0),
+            given.Sum(assignment => sums.GetValueOrDefault(assignment.Id)?.Waits ?? 0)
         );
+        var results = $"/activities/{card.Id}/results";
+        return new(
+            card.Id,
+            NameOf(card),
+            card.PrivateName,
+            card.Media,
+            running.Any(assignment => assignment.StateAt(now) == AssignmentState.Open) ? new("open", words["activities.stateOpen"])
+                : running.Count > 0 ? new("planned", words["activities.stateSoon"])
+                : given.Count > 0 ? new("closed", words["activities.closed"])
+                : card.IsStarter ? new("draft", words["activities.stateStarter"])
+                : new("draft", words["activities.draft"]),
+            card.IsShared ? words["activities.shared", ("content", content)]
+                : card.CameFrom != "" ? words["activities.cameFrom", ("content", content), ("name", card.CameFrom)]
+                : content,
+            [
+                .. told,
+                .. late > 0 ? (GoingOn[])[new(words["activities.cameLate", ("count", late)], results)] : [],
+                .. waits > 0 ? (GoingOn[])[new(words["activities.waitsForMarks", ("count", waits)], results)] : [],
+            ],
+            card.IsArchived
+        );
+    }
+
+    private GoingOn Told(long activity, Assignment assignment, CardSums sums, DateTimeOffset now)
+    {
+        var whom = assignment.ClassName ?? assignment.Code;
+        var (done, all) = (sums.HandedIn, sums.All);
+        return assignment.StateAt(now) switch
+        {
+            AssignmentState.Planned => new(
+                words["activities.opensFor", ("name", whom), ("time", words.DayAndTime(assignment.Terms.Opens!.Value.ToDateTimeOffset()))],
+                $"/activities/{activity}/share#assignment-{assignment.Id}"
+            ),
+            AssignmentState.Open when assignment.Terms.Closes is { } closes => new(
+                words[
+                    "activities.openUntilFor",
+                    ("name", whom),
+                    ("time", words.DayAndTime(closes.ToDateTimeOffset())),
+                    ("done", done),
+                    ("all", all)
+                ],
+                $"/activities/{activity}/results?of={assignment.Id}"
+            ),
+            _ => new(
+                words["activities.handedInOf", ("name", whom), ("done", done), ("all", all)],
+                $"/activities/{activity}/results?of={assignment.Id}"
+            ),
+        };
     }
 }

@@ -194,6 +194,35 @@ public sealed class ShareModel(
         return Page();
     }
 
+    /// <summary>Owns the activity together with a colleague from now on.</summary>
+    public IActionResult OnPostTogether(long id, string? email)
+    {
+        if (!Load(id))
+            return NotFound();
+        if (teachers.ByEmail(email?.Trim() ?? "") is not { } colleague)
+            Given = words["share.nobody"];
+        else if (colleague.Id != User.TeacherId() && drafts.Share(User.TeacherId(), id, colleague.Id))
+            Given = words["share.together", ("name", colleague.Name)];
+        Owners = drafts.OwnersOf(id);
+        return Page();
+    }
+
+    /// <summary>Lays it out on the school's shelf, or takes it back.</summary>
+    public IActionResult OnPostShelve(long id, bool isOut)
+    {
+        if (!Load(id))
+            return NotFound();
+        if (isOut && Obstacles.Count > 0)
+            return Page();
+        drafts.Shelve(User.TeacherId(), id, isOut);
+        return RedirectToPage();
+    }
+
+    public bool IsShelved { get; private set; }
+
+    /// <summary>Names of all who own it.</summary>
+    public IReadOnlyList<string> Owners { get; private set; } = [];
+
     private DateTimeZone Zone => LocalTimes.Zone(Languages.ZoneOf(HttpContext).Id);
 
     /// <summary>The zone in which times are typed.</summary>
@@ -208,6 +237,7 @@ public sealed class ShareModel(
         Obstacles = [.. Readiness.Obstacles(Activity).Select(obstacle => words.Language.Say(obstacle.Said)).Distinct()];
         Latest = revisions.Latest(id);
         HasNews = Latest is { } latest && revisions.Document(latest.Id) != Document;
+        (Owners, IsShelved) = (drafts.OwnersOf(id), drafts.IsShelved(id));
         Cards = [.. assignments.Of(id).Select(CardOf)];
         Classes = [.. classes.Of(User.TeacherId()).Where(group => group.ArchivedAt is null)];
         return true;

@@ -20,6 +20,9 @@ public sealed class TrialModel(Drafts drafts, PageLanguage words) : PageModel
     ];
 
     public long Id { get; private set; }
+
+    /// <summary>False for what lies on the school's shelf and is a colleague's.</summary>
+    public bool IsOwn { get; private set; }
     public IReadOnlyList<string> Obstacles { get; private set; } = [];
 
     /// <summary>What blind guessing earns on average, in words.</summary>
@@ -30,9 +33,10 @@ public sealed class TrialModel(Drafts drafts, PageLanguage words) : PageModel
 
     public IActionResult OnGet(long id)
     {
-        if (drafts.Find(User.TeacherId(), id) is not { } draft)
+        var own = drafts.Find(User.TeacherId(), id);
+        if ((own ?? drafts.FindShelved(id)) is not { } draft)
             return NotFound();
-        Id = id;
+        (Id, IsOwn) = (id, own is not null);
         var activity = ActivityDocument.Read(draft.Document);
         Obstacles = [.. Readiness.Obstacles(activity).Select(obstacle => words.Language.Say(obstacle.Said)).Distinct()];
         if (Obstacles.Count == 0)

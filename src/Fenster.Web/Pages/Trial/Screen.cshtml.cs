@@ -82,7 +82,9 @@ public sealed class TrialScreenModel(Drafts drafts, PageLanguage words) : PageMo
 
     private Activity? Draft(long id, long? at)
     {
-        var document = at is { } slot ? drafts.Version(User.TeacherId(), id, slot)?.Document : drafts.Find(User.TeacherId(), id)?.Document;
+        var document = at is { } slot
+            ? drafts.Version(User.TeacherId(), id, slot)?.Document
+            : (drafts.Find(User.TeacherId(), id) ?? drafts.FindShelved(id))?.Document;
         return document is null ? null : ActivityDocument.Read(document);
     }
 }
