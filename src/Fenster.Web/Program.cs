@@ -70,6 +70,7 @@ services.AddSingleton<Shelf>();
 services.AddSingleton<Deletions>();
 services.AddSingleton<Guesses>();
 services.AddSingleton<Joins>();
+services.AddSingleton<Invitations>();
 services.AddSingleton<Assets>();
 services.AddSingleton<MediaUpload>();
 services.AddSingleton<Rasters>();
@@ -78,6 +79,14 @@ services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
 services.AddSingleton<SameSite>();
 services.AddSingleton<StudentDesk>();
 services.AddSingleton<Starters>();
+
+// Letters go where the operator says; the demo keeps them in a folder and shows them.
+var mail = MailSettings.Of(builder.Configuration);
+services.AddSingleton<IPost>(provider =>
+    mail is not null ? new SmtpPost(mail)
+    : builder.Configuration["demo"] is not null ? new Outbox(Path.Combine(folder, "outbox"), provider.GetRequiredService<TimeProvider>())
+    : new NoPost()
+);
 
 // Letters of all scripts stand in pages as they are.
 services.AddSingleton(HtmlEncoder.Create(UnicodeRanges.All));
@@ -122,6 +131,7 @@ services
                     "/Share",
                     "/Classes",
                     "/SchoolShelf",
+                    "/Outbox",
                     "/Results",
                     "/History",
                     "/Colleagues",

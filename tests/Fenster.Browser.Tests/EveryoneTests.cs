@@ -32,6 +32,7 @@ public sealed class EveryoneTests(Demo demo)
         var given = browser.Script<string>("return document.querySelector('[data-to=class]').dataset.assignment");
         foreach (var page in (string[])["students", "project", "sheet", "slips"])
             Look($"/activities/2/share/{given}/{page}", "h1");
+        Look("/outbox", ".letter");
         Look("/school-shelf", ".cards .card-pane");
         Look("/classes", ".class-list");
         Look("/classes/1", ".member-list");

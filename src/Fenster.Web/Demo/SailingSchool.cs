@@ -10,6 +10,7 @@ using Fenster.Formats.Documents;
 using Fenster.Formats.Pictures;
 using Fenster.Formats.Sounds;
 using Fenster.Store;
+using Fenster.Web.Hosting;
 using Fenster.Web.Pages;
 using NodaTime;
 
@@ -41,6 +42,25 @@ internal static class SailingSchool
             Work(services.GetRequiredService<Students>(), services.GetRequiredService<Attempts>(), assignment, activity, names);
         }
         GiveToClasses(services, teacher.Id, names);
+        // Somebody was invited to the first activity.
+        var first = assignments.Of(1)[0];
+        services
+            .GetRequiredService<IPost>()
+            .Send(
+                TeacherName,
+                [
+                    Letter.Inviting(
+                        "petra.vance@tideford.example",
+                        TeacherName,
+                        revisions.Activity(first.RevisionId),
+                        first.Code,
+                        $"https://fenster.tideford.example/do/{first.Code}"
+                    ),
+                ],
+                CancellationToken.None
+            )
+            .GetAwaiter()
+            .GetResult();
         // A colleague has laid something out on the school's shelf.
         var colleague = teachers.Add(ColleagueEmail, "Noor Vale", SignInModel.Hasher.HashPassword(null!, Guid.NewGuid().ToString()))!;
         var drafts = services.GetRequiredService<Drafts>();

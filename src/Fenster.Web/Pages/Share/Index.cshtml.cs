@@ -20,6 +20,8 @@ public sealed class ShareModel(
     Teachers teachers,
     Deletions deletions,
     Bundles bundles,
+    IPost post,
+    Invitations invitations,
     PublicAddress address,
     PageLanguage words,
     TimeProvider clock,
@@ -172,6 +174,46 @@ public sealed class ShareModel(
             follows: first.Id
         );
         return RedirectToPage();
+    }
+
+    /// <summary>Whether letters can be sent.</summary>
+    public bool HasPost => post.IsOpen;
+
+    /// <summary>Whether they stay in an outbox that can be looked at.</summary>
+    public bool HasOutbox => post is Outbox && User.IsAdministrator();
+
+    /// <summary>What became of invitations; null for none.</summary>
+    public (long Assignment, string Sentence)? Invited { get; private set; }
+
+    /// <summary>Invites people by mail, each by a letter of their own.</summary>
+    /// <param name="addresses">As they were typed: with commas, semicolons or one a line.</param>
+    public async Task<IActionResult> OnPostInviteAsync(long id, long assignment, string? addresses)
+    {
+        if (!Load(id) || !HasPost || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
+            return NotFound();
+        var typed = (addresses ?? "").Split([',', ';', '\n', '\r'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+        var wrong = typed.Where(each => !Invitations.IsAddress(each)).ToList();
+        var sentence =
+            typed.Length == 0 ? words["mail.noAddress"]
+            : wrong.Count > 0 ? words["mail.wrongAddress", ("address", wrong[0])]
+            : typed.Length > Invitations.MostAtOnce ? words["mail.tooMany", ("most", Invitations.MostAtOnce)]
+            : !invitations.MaySend(User.TeacherId(), typed.Length) ? words["mail.tooFast"]
+            : null;
+        if (sentence is not null)
+        {
+            Problem = (assignment, sentence);
+            return Page();
+        }
+        var letters = typed
+            .Distinct(StringComparer.OrdinalIgnoreCase)
+            .Select(to => Letter.Inviting(to, User.Identity!.Name!, Activity, card.Assignment.Code, card.Link))
+            .ToList();
+        var lost = await post.Send(User.Identity!.Name!, letters, HttpContext.RequestAborted);
+        if (lost.Count > 0)
+            Problem = (assignment, words["mail.lost", ("count", lost.Count), ("addresses", string.Join(", ", lost.Take(5)))]);
+        if (lost.Count < letters.Count)
+            Invited = (assignment, words["mail.sent", ("count", letters.Count - lost.Count)]);
+        return Page();
     }
 
     /// <summary>What became of a copy for a colleague; null before one was asked for.</summary>
