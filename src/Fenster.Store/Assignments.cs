@@ -120,6 +120,86 @@ public sealed class Assignments(Database database, TimeProvider clock)
         );
     }
 
+    /// <summary>Closes it later by a while, where it has a closing time that has not passed.</summary>
+    public bool? Extend(long id, Duration by) =>
+        Write(id, (connection, assignment) =>
+            assignment.Terms.Closes is { } closes
+            && assignment.Course.Ended is null
+            && closes > clock.GetUtcNow().ToInstant()
+            && connection.Execute(
+                "update assignment set closes_at = @at where id = @id",
+                new { id, at = (closes + by).ToUnixTimeMilliseconds() }
+            ) == 1
+        );
+
+    /// <summary>Lets a colleague stand in until a time: watch, let students in, pause and extend, and nothing else.</summary>
+    public void LetStandIn(long id, long colleague, DateTimeOffset until) =>
+        database.Write(connection =>
+            connection.Execute(
+                """
+                insert into substitute (assignment_id, teacher_id, until_at)
+                values (@id, @colleague, @until)
+                on conflict do update set until_at = excluded.until_at
+                """,
+                new
+                {
+                    id,
+                    colleague,
+                    until,
+                }
+            )
+        );
+
+    public bool StandsIn(long teacher, long id) =>
+        database.Read(connection =>
+            connection.ExecuteScalar<bool>(
+                """
+                select exists (
+                    select 1 from substitute where assignment_id = @id and teacher_id = @teacher and until_at > @now)
+                """,
+                new
+                {
+                    id,
+                    teacher,
+                    now = clock.GetUtcNow(),
+                }
+            )
+        );
+
+    /// <summary>Those for which a teacher stands in at this moment.</summary>
+    public IReadOnlyList<Assignment> OfStandIn(long teacher) =>
+        Many(
+            """
+            assignment.id in (select assignment_id from substitute where teacher_id = @teacher and until_at > @now)
+            order by assignment.id desc
+            """,
+            new { teacher, now = clock.GetUtcNow() }
+        );
+
+    /// <summary>Who stands in at an assignment, and until when.</summary>
+    public IReadOnlyList<(string Name, DateTimeOffset Until)> StandIns(long id) =>
+        database.Read(connection =>
+            connection
+                .Query<StandIn>(
+                    """
+                    select teacher.name, substitute.until_at
+                    from substitute
+                    join teacher on teacher.id = substitute.teacher_id
+                    where substitute.assignment_id = @id and substitute.until_at > @now and teacher.left_at is null
+                    order by teacher.name
+                    """,
+                    new { id, now = clock.GetUtcNow() }
+                )
+                .Select(row => (row.Name, row.UntilAt))
+                .ToList()
+        );
+
+    private sealed record StandIn
+    {
+        public required string Name { get; init; }
+        public DateTimeOffset UntilAt { get; init; }
+    }
+
     /// <summary>Ends it for everybody, at this moment.</summary>
     public bool? Close(long id) => Mark(id, "ended_at = @now");
 

@@ -355,10 +355,12 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             connection
                 .Query<long>(
                     """
-                    select id
+                    select attempt.id
                     from attempt
-                    where ends_at < @before and handed_in_at is null and deleted_at is null
-                    order by ends_at
+                    join assignment on assignment.id = attempt.assignment_id and assignment.deleted_at is null
+                    join activity on activity.id = assignment.activity_id and activity.deleted_at is null
+                    where attempt.ends_at < @before and attempt.handed_in_at is null and attempt.deleted_at is null
+                    order by attempt.ends_at
                     limit @most
                     """,
                     new { before = clock.GetUtcNow() - Grace, most }
@@ -480,6 +482,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 return null;
             if (await Store(read, end, HandedBy.Time) is { } done)
                 return done;
+            if (!IsThere(read.Attempt.AssignmentId))
+                return null;
         }
         throw new TimeoutException("Others were always faster to change this attempt.");
     }

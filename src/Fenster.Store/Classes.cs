@@ -80,6 +80,10 @@ public sealed class Classes(Database database, TimeProvider clock)
             )
         );
 
+    /// <summary>In which a class's names are sorted; null when there is no such class.</summary>
+    public string? LanguageOf(long id) =>
+        database.Read(connection => connection.ExecuteScalar<string?>("select language from class where id = @id", new { id }));
+
     public long Make(long teacher, string name, string language) =>
         database.Write(connection =>
         {

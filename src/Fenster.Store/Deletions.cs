@@ -336,6 +336,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
         return connection.Execute(
             $"""
             delete from pause where assignment_id in (select id from assignment where {which});
+            delete from substitute where assignment_id in (select id from assignment where {which});
             delete from record where assignment_id in (select id from assignment where {which});
             update assignment set follows = null where follows in (select id from assignment where {which});
             delete from assignment where {which}

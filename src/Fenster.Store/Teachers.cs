@@ -183,15 +183,30 @@ public sealed class Teachers(Database database, TimeProvider clock)
                     insert into activity_subject (teacher_id, subject, activity_id)
                         select @colleague, subject, activity_id from activity_subject where teacher_id = @id on conflict do nothing;
                     delete from activity_subject where teacher_id = @id;
+                    insert into class_teacher (teacher_id, class_id)
+                        select @colleague, class_id from class_teacher where teacher_id = @id on conflict do nothing;
+                    delete from activity_teacher
+                    where teacher_id = @colleague and activity_id in (select id from activity where teacher_id = @id);
                     update activity set teacher_id = @colleague where teacher_id = @id
                     """,
                     new { id, colleague }
                 );
             else
                 connection.Execute(
-                    "update activity set deleted_at = @now where teacher_id = @id and deleted_at is null",
+                    """
+                    update activity set deleted_at = @now where teacher_id = @id and deleted_at is null;
+                    update class
+                    set deleted_at = @now
+                    where deleted_at is null and id in (select class_id from class_teacher where teacher_id = @id)
+                      and not exists (select 1 from class_teacher where class_id = class.id and teacher_id <> @id)
+                    """,
                     new { id, now = clock.GetUtcNow() }
                 );
+            // Whoever owned or taught something together with them goes on alone.
+            connection.Execute(
+                "delete from activity_teacher where teacher_id = @id; delete from class_teacher where teacher_id = @id",
+                new { id }
+            );
             return true;
         });
 }

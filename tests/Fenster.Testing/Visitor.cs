@@ -198,11 +198,16 @@ public sealed partial class Visitor : IDisposable
     }
 
     /// <summary>What a device is shown that opens the page anew.</summary>
-    public async Task<string> Again(string code)
+    public async Task<string> Again(string code) => await (await Now(code, "again")).Content.ReadAsStringAsync();
+
+    /// <summary>What a member is shown of all that the class was given.</summary>
+    public Task<HttpResponseMessage> Mine(string code) => Now(code, "mine");
+
+    private Task<HttpResponseMessage> Now(string code, string what)
     {
-        var request = new HttpRequestMessage(HttpMethod.Get, $"/do/{code}/now?again=true");
+        var request = new HttpRequestMessage(HttpMethod.Get, $"/do/{code}/now?{what}=true");
         Identify(request, code);
-        return await (await Send(request)).Content.ReadAsStringAsync();
+        return Send(request);
     }
 
     /// <inheritdoc cref="SendMoves"/>

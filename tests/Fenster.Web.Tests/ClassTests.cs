@@ -17,7 +17,7 @@ public sealed partial class ClassTests
     /// <summary>Waits for what the server does by itself, which it looks for every second.</summary>
     private static async Task Until(Func<bool> condition, string what)
     {
-        for (var tries = 0; tries < 200; tries++)
+        for (var tries = 0; tries < 1200; tries++)
         {
             if (condition())
                 return;
@@ -321,6 +321,111 @@ public sealed partial class ClassTests
             fenster.Get<Students>().Roster(given, "en").Select(line => line.State)
         );
         Assert.Equal(HttpStatusCode.NotFound, (await teacher.Post($"{who}?handler=Merge", ("student", "999"), ("into", "1"))).StatusCode);
+    }
+
+    [Fact]
+    public async Task What_is_deleted_while_students_work_takes_nothing_more_and_troubles_nobody()
+    {
+        using var fenster = new FensterWithClock();
+        var (assignments, attempts) = (fenster.Get<Assignments>(), fenster.Get<Attempts>());
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var (id, code) = await teacher.Publish(Samples.Document(3));
+        var given = Assert.Single(assignments.Of(id));
+        await Set(teacher, id, given.Id, "limit", "10");
+        using var student = new Visitor(fenster.Address);
+        await student.Join(code, "Ada");
+        await student.Move(code, "k1", "l1", "z1");
+        await teacher.Do(id, "delete");
+        Assert.Equal(HttpStatusCode.Forbidden, (await student.Move(code, "k2", "l2", "z2")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await student.Ask(code, "")).StatusCode);
+        // Its time runs out while it is deleted: nobody hands it in, until it is back.
+        fenster.Move(TimeSpan.FromMinutes(11));
+        Assert.Empty(attempts.Due(10));
+        Assert.Null(await attempts.HandInDue(attempts.Page(given.Id)[0].Id));
+        await teacher.Get("/deleted");
+        await teacher.Post("/deleted", ("kind", "assignment"), ("id", $"{given.Id}"));
+        await Until(() => attempts.Sums(given.Id).HandedIn == 1, "the clock to hand in what is back");
+    }
+
+    [Fact]
+    public async Task A_member_with_the_word_sees_all_that_the_class_was_given_and_a_name_alone_opens_nothing_else()
+    {
+        using var fenster = new FensterWithClock();
+        var assignments = fenster.Get<Assignments>();
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var group = await MakeClass(teacher, "9a", ["Mia Low", "Ben Ash"]);
+        var mia = fenster.Get<Classes>().Members(fenster.Get<Classes>().One(1, group)!)[1];
+        foreach (var title in (string[])["First", "Second"])
+        {
+            var id = await teacher.Begin(title);
+            await teacher.Save(id, 1, Samples.Document(3).Replace("Parts of something", title));
+            await teacher.Get($"/activities/{id}/share");
+            await teacher.Post($"/activities/{id}/share?handler=Give", ("to", $"{group}"));
+        }
+        var (second, first) = (assignments.OfClass(group)[0], assignments.OfClass(group)[1]);
+        await Set(teacher, first.ActivityId, first.Id, "joining", "members", "membersByWord");
+        using var byName = new Visitor(fenster.Address);
+        Assert.Contains("not on the list", await Said(byName.Ask(first.Code, "Join", ("name", "Nobody"))));
+        Assert.Contains("data-handler=\"Begin\"", await Said(byName.Ask(first.Code, "Join", ("name", "mia low"))));
+        Assert.DoesNotContain("data-go", await Said(byName.Mine(first.Code)));
+        Assert.False((await byName.Ask(first.Code, "Go", ("to", $"{second.Id}"))).Headers.Contains("Fenster-Device"));
+        // The name is in use now: on another device it takes the word.
+        using var other = new Visitor(fenster.Address);
+        Assert.Contains("is here already", await Said(other.Ask(first.Code, "Join", ("name", "Mia Low"))));
+
+        using var byWord = new Visitor(fenster.Address);
+        await byWord.Ask(second.Code, "Join", ("word", mia.Word), ("yes", "true"));
+        var mine = await Said(byWord.Mine(second.Code));
+        Assert.Contains("First", mine);
+        Assert.Contains("Second", mine);
+        var gone = await byWord.Ask(second.Code, "Go", ("to", $"{first.Id}"));
+        Assert.Equal(first.Code, gone.Headers.GetValues("Fenster-Code").Single());
+        // What is no member's, or of no such class, is not opened.
+        Assert.False((await byWord.Ask(second.Code, "Go", ("to", "999"))).Headers.Contains("Fenster-Device"));
+    }
+
+    [Fact]
+    public async Task A_substitute_pauses_extends_and_lets_in_until_a_time_and_does_nothing_else()
+    {
+        using var fenster = new FensterWithClock();
+        var (assignments, hasher) = (fenster.Get<Assignments>(), Pages.SignInModel.Hasher);
+        fenster.Get<Teachers>().Add("sub@school.example", "Sub", hasher.HashPassword(null!, RunningFenster.DemoPassword));
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var (id, code) = await teacher.Publish(Samples.Document(3));
+        var given = Assert.Single(assignments.Of(id));
+        await Set(teacher, id, given.Id, "closes", "at");
+        using var student = new Visitor(fenster.Address);
+        await student.Join(code, "Ada");
+        using var substitute = new Visitor(fenster.Address);
+        await substitute.Get("/sign-in");
+        await substitute.Post("/sign-in", ("Email", "sub@school.example"), ("Password", RunningFenster.DemoPassword));
+        var who = $"/activities/{id}/share/{given.Id}/students";
+        Assert.Equal(HttpStatusCode.NotFound, (await substitute.Get(who)).StatusCode);
+        var until = LocalTimes.Typed(fenster.Now.AddHours(2).ToInstant(), NodaTime.DateTimeZone.Utc);
+        await teacher.Get($"/activities/{id}/share");
+        await teacher.Post(
+            $"/activities/{id}/share?handler=StandIn",
+            ("assignment", $"{given.Id}"),
+            ("email", "sub@school.example"),
+            ("until", until)
+        );
+        Assert.Contains("You stand in", await substitute.Text("/activities"));
+        Assert.Contains("Ada", await substitute.Text(who));
+        var closes = assignments.One(given.Id)!.Terms.Closes!.Value;
+        await substitute.Post($"{who}?handler=All", ("act", "pause"));
+        await substitute.Post($"{who}?handler=All", ("act", "extend"));
+        Assert.Equal(AssignmentState.Paused, assignments.One(given.Id)!.StateAt(fenster.Now));
+        Assert.Equal(closes + NodaTime.Duration.FromMinutes(10), assignments.One(given.Id)!.Terms.Closes);
+        var ada = fenster.Get<Students>().Roster(given, "en")[0].StudentId;
+        foreach (var act in (string[])["End", "Note", "Merge"])
+            Assert.Equal(
+                HttpStatusCode.NotFound,
+                (await substitute.Post($"{who}?handler={act}", ("student", $"{ada}"), ("state", "Absent"))).StatusCode
+            );
+        foreach (var path in (string[])[$"/activities/{id}", $"/activities/{id}/share", $"/activities/{id}/results"])
+            Assert.Equal(HttpStatusCode.NotFound, (await substitute.Get(path)).StatusCode);
+        fenster.Move(TimeSpan.FromHours(3));
+        Assert.Equal(HttpStatusCode.NotFound, (await substitute.Get(who)).StatusCode);
     }
 
     [Fact]

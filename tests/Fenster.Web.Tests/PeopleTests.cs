@@ -53,24 +53,24 @@ public sealed partial class PeopleTests : IDisposable
         await ada.Get("/colleagues");
         foreach (
             var act in (string[])
-                ["/colleagues", "/colleagues?handler=Link&id=1", "/colleagues?handler=Role&id=2", "/colleagues?handler=Remove&id=1"]
+                ["/colleagues", "/colleagues?handler=Link&id=1", "/colleagues?handler=Role&id=3", "/colleagues?handler=Remove&id=1"]
         )
             Assert.Equal(
                 HttpStatusCode.NotFound,
-                (await ada.Post(act, ("name", "X"), ("email", "x@tideford.example"), ("role", "administrator"), ("heir", "2"))).StatusCode
+                (await ada.Post(act, ("name", "X"), ("email", "x@tideford.example"), ("role", "administrator"), ("heir", "3"))).StatusCode
             );
 
         await first.Get("/colleagues");
         Assert.Contains("Somebody has to be administrator", await Said(first.Post("/colleagues?handler=Role&id=1", ("role", "teacher"))));
-        Assert.Contains("Somebody has to be administrator", await Said(first.Post("/colleagues?handler=Remove&id=1", ("heir", "2"))));
-        await first.Post("/colleagues?handler=Role&id=2", ("role", "administrator"));
+        Assert.Contains("Somebody has to be administrator", await Said(first.Post("/colleagues?handler=Remove&id=1", ("heir", "3"))));
+        await first.Post("/colleagues?handler=Role&id=3", ("role", "administrator"));
         // The role is that of this moment, without signing in again.
         Assert.Contains("Let a colleague in", await ada.Text("/colleagues"));
         await ada.Post("/colleagues?handler=Role&id=1", ("role", "teacher"));
-        Assert.Equal(HttpStatusCode.NotFound, (await first.Post("/colleagues?handler=Link&id=2")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await first.Post("/colleagues?handler=Link&id=3")).StatusCode);
 
         // Who is removed is signed out at once; the activities go to whom the administrator says.
-        await ada.Post("/colleagues?handler=Remove&id=1", ("heir", "2"));
+        await ada.Post("/colleagues?handler=Remove&id=1", ("heir", "3"));
         Assert.False(await IsIn(first));
         Assert.Contains("Coming in from sea", await ada.Text("/activities"));
     }
@@ -118,14 +118,14 @@ public sealed partial class PeopleTests : IDisposable
         using var first = await Visitor().SignIn();
         using var ada = await LetIn(first, "Ada Low", "ada@tideford.example", "low-water-mark");
         await first.Get("/colleagues");
-        var old = await Said(first.Post("/colleagues?handler=Link&id=2"));
-        var page = await Said(first.Post("/colleagues?handler=Link&id=2"));
+        var old = await Said(first.Post("/colleagues?handler=Link&id=3"));
+        var page = await Said(first.Post("/colleagues?handler=Link&id=3"));
         using var again = await Choose(page, "neap-tide-mark");
         Assert.True(await IsIn(again));
         Assert.False(await IsIn(ada));
         foreach (var used in (string[])[page, old])
             Assert.Contains("works no more", await Visitor().Text(new Uri(Link.Match(used).Groups[1].Value).AbsolutePath));
-        var late = await Said(first.Post("/colleagues?handler=Link&id=2"));
+        var late = await Said(first.Post("/colleagues?handler=Link&id=3"));
         fenster.Execute("update teacher set link_until = 1 where link_until is not null");
         Assert.Contains("works no more", await Visitor().Text(new Uri(Link.Match(late).Groups[1].Value).AbsolutePath));
         Assert.Contains("works no more", await Visitor().Text("/new-password/nonsense"));

@@ -70,6 +70,15 @@ create table pause (
     primary key (assignment_id, from_at)
 ) without rowid;
 
+-- Who may watch an assignment, let students in, pause and extend it in the place of its teacher, until a time.
+create table substitute (
+    assignment_id integer not null references assignment (id),
+    teacher_id    integer not null references teacher (id),
+    until_at      integer not null,
+    primary key (teacher_id, assignment_id)
+) without rowid;
+create index substitute_of_assignment on substitute (assignment_id);
+
 -- A student at an assignment: a member of its class, or a guest.
 create table student (
     id            integer primary key,

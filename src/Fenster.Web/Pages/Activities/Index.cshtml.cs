@@ -19,6 +19,7 @@ namespace Fenster.Web.Pages;
 public sealed class ActivitiesModel(
     Drafts drafts,
     Assignments assignments,
+    Revisions revisions,
     Attempts attempts,
     Classes classes,
     Starters starters,
@@ -45,6 +46,9 @@ public sealed class ActivitiesModel(
     public long Group { get; private set; }
     public IReadOnlyList<SchoolClass> Classes { get; private set; } = [];
     public bool ByTitle { get; private set; }
+
+    /// <summary>What the teacher stands in for, as links.</summary>
+    public IReadOnlyList<GoingOn> StandsIn { get; private set; } = [];
 
     /// <summary>Whether less than everything is asked for.</summary>
     public bool IsFiltered => Words != "" || Subject != "" || Group != 0 || Which != WhichActivities.All;
@@ -80,6 +84,15 @@ public sealed class ActivitiesModel(
         var teacher = User.TeacherId();
         Subjects = drafts.Subjects(teacher, MostSubjects);
         Classes = classes.Of(teacher);
+        StandsIn =
+        [
+            .. assignments
+                .OfStandIn(teacher)
+                .Select(assignment => new GoingOn(
+                    Told(revisions.Activity(assignment.RevisionId).Title, assignment),
+                    $"/activities/{assignment.ActivityId}/share/{assignment.Id}/students"
+                )),
+        ];
         OwnStarters =
         [
             .. drafts
@@ -298,6 +311,9 @@ public sealed class ActivitiesModel(
             card.IsArchived
         );
     }
+
+    private string Told(string title, Assignment assignment) =>
+        words["activities.standsIn", ("title", title), ("name", assignment.ClassName ?? assignment.Code)];
 
     private GoingOn Told(long activity, Assignment assignment, CardSums sums, DateTimeOffset now)
     {

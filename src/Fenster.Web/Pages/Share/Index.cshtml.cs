@@ -1,5 +1,6 @@
 using Fenster.Core.Giving;
 using Fenster.Core.Model;
+using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
@@ -52,6 +53,7 @@ public sealed class ShareModel(
     /// <summary>An assignment as this page shows it.</summary>
     /// <param name="State">Names the look in the style sheet.</param>
     /// <param name="Rules">The three groups of rules.</param>
+    /// <param name="KeyIsOut">Whether some of those who handed in can have seen the right places.</param>
     public sealed record Card(
         Assignment Assignment,
         AssignmentState State,
@@ -61,7 +63,9 @@ public sealed class ShareModel(
         IReadOnlyList<Wording> Terms,
         IReadOnlyList<(string Title, IReadOnlyList<Wording> Words)> Rules,
         bool CanBeReleased,
-        bool IsOld
+        bool IsOld,
+        bool KeyIsOut,
+        IReadOnlyList<(string Name, DateTimeOffset Until)> StandIns
     )
     {
         public bool HasOwnRules => Assignment.Terms.Rules != RuleWords.None;
@@ -153,6 +157,29 @@ public sealed class ShareModel(
             Happenings.WasDeleted(log, User.TeacherId(), "assignment", assignment);
         }
         return RedirectToPage();
+    }
+
+    /// <summary>Lets a colleague stand in until a time.</summary>
+    public IActionResult OnPostStandIn(long id, long assignment, string? email, string? until)
+    {
+        if (!Load(id) || !Cards.Any(card => card.Id == assignment))
+            return NotFound();
+        var problem =
+            teachers.ByEmail(email?.Trim() ?? "") is not { } colleague ? words["share.nobody"]
+            : LocalTimes.Closing(until, Zone) is not { } at || at <= clock.GetUtcNow().ToInstant()
+                ? words["give.noSuchValue", ("value", until ?? "")]
+            : null;
+        if (problem is null)
+        {
+            assignments.LetStandIn(
+                assignment,
+                teachers.ByEmail(email!.Trim())!.Id,
+                LocalTimes.Closing(until, Zone)!.Value.ToDateTimeOffset()
+            );
+            return RedirectToPage();
+        }
+        Problem = (assignment, problem);
+        return Page();
     }
 
     /// <summary>Gives it once more, to those who were away or failed, bound to this one.</summary>
@@ -300,12 +327,18 @@ public sealed class ShareModel(
                 ]
         ).Contains(Moment.Released);
         var sentences = new RuleSentences(words.Language, terms.Rules);
+        var sums = attempts.Sums(assignment.Id);
+        var ended = new Reach(
+            Moment.HandedIn,
+            assignment.StateAt(now) == AssignmentState.Closed,
+            Timing.IsReleased(terms, course, now.ToInstant())
+        );
         return new(
             assignment,
             assignment.StateAt(now),
             StateOf(assignment, now),
             $"{address.Of(Request)}/do/{assignment.Code}",
-            attempts.Sums(assignment.Id),
+            sums,
             new TermsSentences(words.Language).ForTeacher(terms, assignment.ClassId is not null, mayWait, at => LocalTimes.Typed(at, Zone)),
             [
                 (words["share.check"], sentences.CheckWords(activity)),
@@ -313,7 +346,9 @@ public sealed class ShareModel(
                 (words["common.score"], sentences.ScoreWords(activity)),
             ],
             mayWait && !Timing.IsReleased(terms, course, now.ToInstant()),
-            Latest is { } latest && latest.Id != assignment.RevisionId
+            Latest is { } latest && latest.Id != assignment.RevisionId,
+            sums.HandedIn > 0 && under.Panes.Any(pane => ended.Has(under.RulesOf(pane).Reveal.Key)),
+            assignments.StandIns(assignment.Id)
         );
     }
 

@@ -11,6 +11,7 @@ namespace Fenster.Web.Pages;
 public sealed class WhoModel(
     Drafts drafts,
     Assignments assignments,
+    Revisions revisions,
     Classes classes,
     Students students,
     Attempts attempts,
@@ -23,6 +24,29 @@ public sealed class WhoModel(
     public Assignment Assignment { get; private set; } = null!;
     public IReadOnlyList<RosterLine> All { get; private set; } = [];
     public string? Problem { get; private set; }
+
+    /// <summary>False for a colleague who stands in.</summary>
+    public bool IsOwner { get; private set; }
+    public AssignmentState State => Assignment.StateAt(clock.GetUtcNow());
+
+    /// <summary>How much later it closes by one click.</summary>
+    public const int MinutesMore = 10;
+
+    /// <summary>What concerns all: pausing, going on, letting all begin, closing later.</summary>
+    public IActionResult OnPostAll(long id, long assignment, string act)
+    {
+        if (!Load(id, assignment))
+            return NotFound();
+        _ = act switch
+        {
+            "pause" => assignments.Pause(assignment),
+            "resume" => assignments.Resume(assignment),
+            "begin" => assignments.BeginTogether(assignment),
+            "extend" => assignments.Extend(assignment, Duration.FromMinutes(MinutesMore)),
+            _ => null,
+        };
+        return RedirectToPage();
+    }
 
     /// <summary>Who is in the waiting room at this moment.</summary>
     public int Waiting => All.Count(line => line.Begun == 0 && line.SeenAt > clock.GetUtcNow() - StillThere);
@@ -52,7 +76,7 @@ public sealed class WhoModel(
 
     public IActionResult OnPostEnd(long id, long assignment, long student, long member, bool back)
     {
-        if (!Load(id, assignment) || StudentOf(student, member) is not { } who)
+        if (!Load(id, assignment) || !IsOwner || StudentOf(student, member) is not { } who)
             return NotFound();
         students.End(Assignment, who, back ? null : clock.GetUtcNow());
         return RedirectToPage();
@@ -61,7 +85,7 @@ public sealed class WhoModel(
     /// <param name="state">Empty for neither.</param>
     public IActionResult OnPostNote(long id, long assignment, long student, long member, StudentState? state)
     {
-        if (!Load(id, assignment) || StudentOf(student, member) is not { } who)
+        if (!Load(id, assignment) || !IsOwner || StudentOf(student, member) is not { } who)
             return NotFound();
         students.Note(Assignment, who, state);
         return RedirectToPage();
@@ -78,7 +102,7 @@ public sealed class WhoModel(
     /// <param name="into">A student's id, or the negative of a member's who has not come yet.</param>
     public IActionResult OnPostMerge(long id, long assignment, long student, long into)
     {
-        if (!Load(id, assignment))
+        if (!Load(id, assignment) || !IsOwner)
             return NotFound();
         if (into < 0)
             into = StudentOf(0, -into) ?? 0;
@@ -99,12 +123,13 @@ public sealed class WhoModel(
 
     private bool Load(long id, long assignment)
     {
-        if (drafts.TitleOf(User.TeacherId(), id) is not { } title)
-            return false;
         if (assignments.One(assignment) is not { } found || found.ActivityId != id)
             return false;
-        (Id, Title, Assignment) = (id, title, found);
-        var language = found.ClassId is { } group ? classes.One(User.TeacherId(), group)?.Language : null;
+        IsOwner = drafts.TitleOf(User.TeacherId(), id) is not null;
+        if (!IsOwner && !assignments.StandsIn(User.TeacherId(), assignment))
+            return false;
+        (Id, Title, Assignment) = (id, revisions.Activity(found.RevisionId).Title, found);
+        var language = found.ClassId is { } group ? classes.LanguageOf(group) : null;
         All = students.Roster(found, language ?? words.Language.Tag);
         return true;
     }

@@ -89,8 +89,11 @@ public sealed class NowModel(
     /// <summary>The newest first.</summary>
     public IReadOnlyList<MyActivity> All { get; private set; } = [];
 
-    /// <summary>Whether the student is a member, whose class may have been given more.</summary>
-    public bool IsMember => Student?.MemberId is not null;
+    /// <summary>
+    /// Whether the student is a member who came by the personal word, and so may see what else the class was given: a name alone
+    /// opens nothing else.
+    /// </summary>
+    public bool IsMember => Student?.MemberId is not null && Terms.Joining == Joining.MembersByWord;
 
     /// <param name="again">Whether the page was opened anew, so that somebody else may sit here.</param>
     /// <param name="handedIn">Whether the work was handed in just now.</param>
@@ -108,7 +111,7 @@ public sealed class NowModel(
             return Show(Stage.Forgotten);
         }
         return again ? Show(Stage.Again)
-            : mine && Assignment.ClassId is { } group ? ShowMine(group, student)
+            : mine && IsMember && Assignment.ClassId is { } group ? ShowMine(group, student)
             : ShowWork(student);
     }
 
@@ -153,6 +156,7 @@ public sealed class NowModel(
             return refused;
         if (
             Known() is not { MemberId: { } id }
+            || Terms.Joining != Joining.MembersByWord
             || Assignment.ClassId is not { } group
             || students.MemberOf(group, id) is not { } member
             || assignments.One(to) is not { } other
