@@ -216,15 +216,14 @@ public sealed class Assignments(Database database, TimeProvider clock)
                 end = Timing.EndOf(assignment.Terms, assignment.Course)?.ToUnixTimeMilliseconds(),
             };
             connection.Execute(
-                """
+                $"""
                 delete from response
                 where attempt_id in (
                     select id
                     from attempt
                     where assignment_id = @id and handed_in_by = 'time' and handed_in_at = @end and deleted_at is null);
                 update attempt
-                set away = away + @now - handed_in_at, handed_in_at = null, handed_in_by = null, score = null, possible = null,
-                    grade = null, maximum_grade = null, exact_grade = null, score_number = null, possible_number = null
+                set {Attempts.NotHandedIn}
                 where assignment_id = @id and handed_in_by = 'time' and handed_in_at = @end and deleted_at is null;
                 update assignment
                 set ended_at = null, closes_at = case when closes_at <= @now then null else closes_at end

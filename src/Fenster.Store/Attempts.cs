@@ -575,6 +575,12 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         return isStored;
     }
 
+    /// <summary>What an attempt becomes that goes on after it was handed in: the time since then does not count against its limit.</summary>
+    internal const string NotHandedIn = """
+        away = away + @now - handed_in_at, handed_in_at = null, handed_in_by = null, score = null, possible = null, grade = null,
+        maximum_grade = null, exact_grade = null, score_number = null, possible_number = null, waits = 0
+        """;
+
     /// <summary>
     /// Gives work back that was handed in too soon. The time since then does not count against its limit. False when there is none,
     /// or its time would be over all the same.
@@ -589,10 +595,9 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             var now = clock.GetUtcNow();
             if (
                 connection.Execute(
-                    """
+                    $"""
                     update attempt
-                    set away = away + @now - handed_in_at, handed_in_at = null, handed_in_by = null, score = null, possible = null,
-                        grade = null, maximum_grade = null, exact_grade = null, score_number = null, possible_number = null
+                    set {NotHandedIn}
                     where id = @id and assignment_id = @assignment and handed_in_at is not null and deleted_at is null
                     """,
                     new

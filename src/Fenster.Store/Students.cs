@@ -89,6 +89,11 @@ public sealed class Students(Database database, TimeProvider clock)
     /// <summary>A member of a class; null when they are not on its list any more.</summary>
     public Member? MemberOf(long group, long id) => Find("member.id = @id", group, new { group, id });
 
+    /// <summary>Whether somebody came as a guest under a name.</summary>
+    public bool IsGuest(long assignment, string name) =>
+        First("student.folded_name = @folded and student.assignment_id = @assignment", new { assignment, folded = PersonName.Fold(name) })
+            is not null;
+
     private Student? First(string where, object parameters) =>
         database.Read(connection =>
             connection.QueryFirstOrDefault<Student>($"{Columns} where {where} and student.deleted_at is null", parameters)

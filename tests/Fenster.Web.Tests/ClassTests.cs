@@ -53,6 +53,16 @@ public sealed partial class ClassTests
         return id;
     }
 
+    /// <summary>Makes an activity and gives it to a class, as from the workbench: share, and the class.</summary>
+    private static async Task<long> GiveTo(Visitor teacher, long group, string title)
+    {
+        var id = await teacher.Begin(title);
+        (await teacher.Save(id, 1, Samples.Document(3).Replace("Parts of something", title))).EnsureSuccessStatusCode();
+        await teacher.Get($"/activities/{id}/share");
+        await teacher.Post($"/activities/{id}/share?handler=Give", ("to", $"{group}"));
+        return id;
+    }
+
     [Fact]
     public async Task A_class_of_thirty_does_an_activity_with_a_limit_and_two_attempts_and_all_of_it_closes_by_itself()
     {
@@ -74,11 +84,7 @@ public sealed partial class ClassTests
         );
         Assert.Equal((25, "reads aloud"), (classes.Member(group, slow.Id)!.ExtraTime, classes.Member(group, slow.Id)!.Tags));
 
-        var id = await teacher.Begin("Parts");
-        (await teacher.Save(id, 1, Samples.Document(3))).EnsureSuccessStatusCode();
-        // From the workbench: share, and the class.
-        await teacher.Get($"/activities/{id}/share");
-        await teacher.Post($"/activities/{id}/share?handler=Give", ("to", $"{group}"));
+        var id = await GiveTo(teacher, group, "Parts");
         var given = Assert.Single(assignments.Of(id));
         Assert.Equal((group, Joining.MembersByWord), (given.ClassId, given.Terms.Joining));
         await Set(teacher, id, given.Id, "limit", "20");
@@ -294,10 +300,7 @@ public sealed partial class ClassTests
         var (assignments, attempts) = (fenster.Get<Assignments>(), fenster.Get<Attempts>());
         using var teacher = await new Visitor(fenster.Address).SignIn();
         var group = await MakeClass(teacher, "9a", ["Mia Low", "Ben Ash", "Cem Yildiz"]);
-        var id = await teacher.Begin("Parts");
-        await teacher.Save(id, 1, Samples.Document(3));
-        await teacher.Get($"/activities/{id}/share");
-        await teacher.Post($"/activities/{id}/share?handler=Give", ("to", $"{group}"));
+        var id = await GiveTo(teacher, group, "Parts");
         var given = Assert.Single(assignments.Of(id));
         await Set(teacher, id, given.Id, "joining", "freeNames", "membersByWord");
         using var mia = new Visitor(fenster.Address);
@@ -321,6 +324,29 @@ public sealed partial class ClassTests
             fenster.Get<Students>().Roster(given, "en").Select(line => line.State)
         );
         Assert.Equal(HttpStatusCode.NotFound, (await teacher.Post($"{who}?handler=Merge", ("student", "999"), ("into", "1"))).StatusCode);
+    }
+
+    [Fact]
+    public async Task When_it_is_closed_who_has_done_it_comes_back_on_any_device_and_nobody_else_comes_in()
+    {
+        using var fenster = new FensterWithClock();
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var (id, code) = await teacher.Publish(Samples.Document(3));
+        var given = Assert.Single(fenster.Get<Assignments>().Of(id));
+        using var ada = new Visitor(fenster.Address);
+        await ada.Join(code, "Ada");
+        await ada.Move(code, "k1", "l1", "z1");
+        await ada.HandIn(code);
+        await teacher.Do(id, "close");
+        fenster.Move(TimeSpan.FromSeconds(15));
+        var word = fenster.Get<Students>().Roster(given, "en")[0].Word!;
+        using var other = new Visitor(fenster.Address);
+        Assert.Contains("is closed", await Said(other.Ask(code, "")));
+        Assert.Contains("is closed", await Said(other.Ask(code, "Join", ("name", "Ben"))));
+        Assert.Contains("is closed", await Said(other.Ask(code, "Join", ("name", "Ben"), ("word", word))));
+        Assert.Contains("not the two words", await Said(other.Ask(code, "Join", ("name", "Ada"), ("word", "no such"))));
+        Assert.Contains("data-view", await Said(other.Ask(code, "Join", ("name", "Ada"), ("word", word))));
+        Assert.Single(fenster.Get<Students>().Roster(given, "en"));
     }
 
     [Fact]
@@ -355,13 +381,8 @@ public sealed partial class ClassTests
         using var teacher = await new Visitor(fenster.Address).SignIn();
         var group = await MakeClass(teacher, "9a", ["Mia Low", "Ben Ash"]);
         var mia = fenster.Get<Classes>().Members(fenster.Get<Classes>().One(1, group)!)[1];
-        foreach (var title in (string[])["First", "Second"])
-        {
-            var id = await teacher.Begin(title);
-            await teacher.Save(id, 1, Samples.Document(3).Replace("Parts of something", title));
-            await teacher.Get($"/activities/{id}/share");
-            await teacher.Post($"/activities/{id}/share?handler=Give", ("to", $"{group}"));
-        }
+        await GiveTo(teacher, group, "First");
+        await GiveTo(teacher, group, "Second");
         var (second, first) = (assignments.OfClass(group)[0], assignments.OfClass(group)[1]);
         await Set(teacher, first.ActivityId, first.Id, "joining", "members", "membersByWord");
         using var byName = new Visitor(fenster.Address);

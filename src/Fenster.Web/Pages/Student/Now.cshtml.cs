@@ -176,8 +176,9 @@ public sealed class NowModel(
         if (Find(code) is { } refused)
             return refused;
         (Name, Word) = (name ?? "", TwoWords.Tidy(word ?? ""));
-        if (State == AssignmentState.Closed)
-            return Show(Stage.Who);
+        // Who has done it comes back to see it; nobody else comes in any more.
+        if (State == AssignmentState.Closed && (Word == "" || !IsKnown()))
+            return Ask(Language.Say("join.closed"));
         if (joins.TooFast(HttpContext, Assignment.Id))
             return Ask(Language.Say("join.manyJoin"));
         return Terms.Joining switch
@@ -187,6 +188,8 @@ public sealed class NowModel(
             _ => AsGuest(),
         };
     }
+
+    private bool IsKnown() => Assignment.ClassId is not null || students.IsGuest(Assignment.Id, Name);
 
     private IActionResult ByWord(long group, bool yes)
     {
