@@ -265,4 +265,32 @@ public sealed class StudentWorksTests(Demo demo)
         teacher.SeeText(".results-sum", "1 of 4 points");
         Assert.Equal((1, 3), (teacher.Count(".label.placed .badge-right"), teacher.Count(".zone-button .badge-missed")));
     }
+
+    [Fact]
+    public async Task A_second_attempt_begins_on_the_same_page_and_shows_its_time()
+    {
+        using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
+        var (id, code) = await teacher.Publish(Samples.Document(3));
+        await teacher.Set(id, "limit", "20");
+        await teacher.Set(id, "attempts", "2");
+        using var browser = demo.Open();
+        Join(browser, code, "Twice");
+        browser.SeeText("#clock", "20 minutes left");
+        browser.Click("#hand-in");
+        browser.Click("#review-go");
+        browser.SeeText(".work-next", "Attempt 1 of 2.");
+        browser.Click("#again");
+        browser.See(".bank .label");
+        browser.SeeText("#clock", "20 minutes left");
+        browser.ClickAt(browser.Spot(".bank .label"));
+        browser.ClickAt(browser.Spot("[data-zone=z1].zone-button"));
+        browser.SeeText("#progress", "1 of 3 placed. Saved.");
+        Assert.Equal([], browser.ConsoleErrors());
+        // Opened anew after the tab was closed, it asks who sits here.
+        browser.Script<object?>("sessionStorage.clear()");
+        browser.Driver.Navigate().Refresh();
+        browser.SeeText("[data-act=same]", "Go on as Twice");
+        browser.Click("[data-act=same]");
+        browser.SeeText("#progress", "1 of 3 placed.");
+    }
 }

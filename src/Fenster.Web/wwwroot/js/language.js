@@ -6,13 +6,15 @@
  * @typedef {{language: string, culture: string, direction: string, sentences: Record<string, Sentence>}} Told
  */
 
-/** @type {{told: Told, plurals: Intl.PluralRules, numbers: Intl.NumberFormat} | undefined} */
+/** @type {{template: HTMLTemplateElement, told: Told, plurals: Intl.PluralRules, numbers: Intl.NumberFormat} | undefined} */
 let page
 const known = () => {
-  if (page) return page
   const template = /** @type {HTMLTemplateElement} */ (document.getElementById('language'))
+  // A page that shows another piece of itself may bring other sentences.
+  if (page && (!template || page.template === template)) return page
   const told = /** @type {Told} */ (JSON.parse(template.content.textContent ?? ''))
   return (page = {
+    template,
     told,
     plurals: new Intl.PluralRules(told.culture),
     numbers: new Intl.NumberFormat(told.culture, { maximumFractionDigits: 4, useGrouping: false, numberingSystem: 'latn' }),
