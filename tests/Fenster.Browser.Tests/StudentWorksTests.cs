@@ -259,7 +259,7 @@ public sealed class StudentWorksTests(Demo demo)
         }
         using var teacher = demo.Open();
         teacher.SignIn();
-        teacher.Click(".card-results a");
+        teacher.Click(".card-going a");
         teacher.SeeText(".results", "1 of 4");
         teacher.Click(".results tbody a");
         teacher.SeeText(".results-sum", "1 of 4 points");
