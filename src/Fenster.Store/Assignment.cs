@@ -35,7 +35,7 @@ public sealed record Assignment
     public AssignmentState StateAt(DateTimeOffset now) => Timing.StateAt(Terms, Course, now.ToInstant());
 
     /// <summary>The words of its own, as attempts keep them.</summary>
-    internal string Rules => RuleWordsDocument.Write(Terms.Rules);
+    public string Rules => RuleWordsDocument.Write(Terms.Rules);
 }
 
 /// <summary>One row, and the same row as what it means.</summary>

@@ -53,16 +53,6 @@ public sealed class Assignments(Database database, TimeProvider clock)
         return read;
     }
 
-    /// <summary>What is remembered of an assignment is forgotten, since it was deleted.</summary>
-    public void Forget(long id)
-    {
-        if (
-            database.Read(connection => connection.ExecuteScalar<string?>("select code from assignment where id = @id", new { id })) is
-            { } code
-        )
-            open.Forget(code);
-    }
-
     /// <summary>Gives a revision under terms, with a code of its own.</summary>
     /// <param name="group">The class; null for whoever has the code.</param>
     /// <param name="follows">The assignment that it is a catch-up or a re-sit of; null for none.</param>

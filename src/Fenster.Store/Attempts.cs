@@ -76,7 +76,11 @@ public sealed record AttemptSums
 /// <summary>What a list says of an assignment.</summary>
 /// <param name="Late">In how many attempts something came too late.</param>
 /// <param name="Waits">In how many something waits to be marked.</param>
-public sealed record CardSums(long All, long HandedIn, long Late, long Waits);
+public sealed record CardSums(long All, long HandedIn, long Late, long Waits)
+{
+    /// <summary>Nobody has begun.</summary>
+    public static CardSums None { get; } = new(0, 0, 0, 0);
+}
 
 /// <summary>A move as a device sends it.</summary>
 /// <param name="Key">Made by the device; the same move sent twice has the same key.</param>

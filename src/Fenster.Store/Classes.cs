@@ -33,11 +33,6 @@ public sealed record Member
     public required string Tags { get; init; }
 }
 
-/// <summary>What names that were added came to.</summary>
-/// <param name="Added">Those that are new.</param>
-/// <param name="Known">How many were on the list already.</param>
-public sealed record Enrolled(IReadOnlyList<string> Added, int Known);
-
 /// <summary>Classes and who is in them.</summary>
 public sealed class Classes(Database database, TimeProvider clock)
 {
@@ -168,7 +163,8 @@ public sealed class Classes(Database database, TimeProvider clock)
     /// has.
     /// </summary>
     /// <param name="names">Tidied, each with its tags, one a line.</param>
-    public Enrolled Enrol(SchoolClass group, IReadOnlyList<(string Name, string Tags)> names) =>
+    /// <returns>How many were added.</returns>
+    public int Enrol(SchoolClass group, IReadOnlyList<(string Name, string Tags)> names) =>
         database.Write(connection =>
         {
             var there = connection
@@ -178,13 +174,13 @@ public sealed class Classes(Database database, TimeProvider clock)
                 )
                 .ToLookup(row => row.Folded, row => row.IsIn);
             var words = connection.Query<string>("select word from member where class_id = @Id", new { group.Id }).ToHashSet();
-            var (added, seen) = (new List<string>(), new HashSet<string>());
+            var (added, seen) = (0, new HashSet<string>());
             foreach (var (name, tags) in names)
             {
                 var folded = PersonName.Fold(name);
                 if (!seen.Add(folded) || there[folded].Any(isIn => isIn))
                     continue;
-                added.Add(name);
+                added++;
                 if (there[folded].Any())
                     connection.Execute(
                         """
@@ -216,7 +212,7 @@ public sealed class Classes(Database database, TimeProvider clock)
                         }
                     );
             }
-            return new Enrolled(added, names.Count - added.Count);
+            return added;
         });
 
     private static string Unlike(HashSet<string> words, string language)

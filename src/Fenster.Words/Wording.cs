@@ -23,7 +23,7 @@ public sealed record Wording(string Text, WordChoice? Choice = null)
     internal static Wording Type(string path, string value, string? usual) => Type(path, value, value, usual);
 
     /// <summary>A value as a document has it.</summary>
-    internal static string Value<T>(T value)
+    public static string Value<T>(T value)
         where T : struct, Enum
     {
         var name = value.ToString();

@@ -22,6 +22,13 @@ public sealed class PageLanguage(IHttpContextAccessor accessor, HtmlEncoder enco
 
     public string this[string name, params ReadOnlySpan<(string Slot, object Value)> slots] => Language.Say(name, slots);
 
+    /// <summary>How much an activity holds, such as "2 pictures, 5 rows".</summary>
+    public string Content(long panes, long targets)
+    {
+        var rows = this["common.rows", ("count", targets)];
+        return panes == 1 ? rows : this["history.content", ("pictures", this["common.pictures", ("count", panes)]), ("rows", rows)];
+    }
+
     /// <summary>A sentence with markup in some of its slots.</summary>
     public IHtmlContent Html(string name, params ReadOnlySpan<(string Slot, object Value)> slots)
     {

@@ -275,20 +275,14 @@ public sealed class ActivitiesModel(
     private Card CardOf(ActivityCard card, IReadOnlyList<Assignment> given, IReadOnlyDictionary<long, CardSums> sums)
     {
         var now = clock.GetUtcNow();
-        var rows = words["common.rows", ("count", card.Targets)];
         var running = given.Where(assignment => assignment.StateAt(now) is not AssignmentState.Closed).ToList();
-        var content =
-            card.Panes == 1
-                ? rows
-                : words["history.content", ("pictures", words["common.pictures", ("count", card.Panes)]), ("rows", rows)];
+        var content = words.Content(card.Panes, card.Targets);
         var told = running
             .Concat(given.Except(running))
             .Take(MostTold)
-            .Select(assignment => Told(card.Id, assignment, sums.GetValueOrDefault(assignment.Id) ?? new(0, 0, 0, 0), now));
-        var (late, waits) = (
-            given.Sum(assignment => sums.GetValueOrDefault(assignment.Id)?.Late ?? 0),
-            given.Sum(assignment => sums.GetValueOrDefault(assignment.Id)?.Waits ?? 0)
-        );
+            .Select(assignment => Told(card.Id, assignment, sums.GetValueOrDefault(assignment.Id, CardSums.None), now));
+        var all = given.Select(assignment => sums.GetValueOrDefault(assignment.Id, CardSums.None)).ToList();
+        var (late, waits) = (all.Sum(each => each.Late), all.Sum(each => each.Waits));
         var results = $"/activities/{card.Id}/results";
         return new(
             card.Id,

@@ -107,7 +107,7 @@ public sealed class ClassModel(
             (Problem, Read) = (words["classes.tooMany", ("most", Classes.MostMembers)], preview);
             return Page();
         }
-        Done = words["classes.added", ("count", classes.Enrol(Class, fresh).Added.Count)];
+        Done = words["classes.added", ("count", classes.Enrol(Class, fresh))];
         return RedirectToPage();
     }
 

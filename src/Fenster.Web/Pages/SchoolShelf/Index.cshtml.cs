@@ -9,7 +9,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>What teachers lay out for all colleagues on this server, to be looked at as a student and taken as a copy.</summary>
-public sealed class SchoolShelfModel(Drafts drafts, PageLanguage words) : PageModel
+public sealed class SchoolShelfModel(Drafts drafts) : PageModel
 {
     /// <summary>Kinds of targets that it can be searched for, as documents name them.</summary>
     public static readonly string[] Kinds = [.. KindNameAttribute.KindsOf(typeof(Target)).Select(kind => kind.Name)];
@@ -54,14 +54,6 @@ public sealed class SchoolShelfModel(Drafts drafts, PageLanguage words) : PageMo
                     ]
             )
             .ToString();
-
-    public string ContentOf(ShelvedCard card)
-    {
-        var rows = words["common.rows", ("count", card.Targets)];
-        return card.Panes == 1
-            ? rows
-            : words["history.content", ("pictures", words["common.pictures", ("count", card.Panes)]), ("rows", rows)];
-    }
 
     /// <summary>Takes a copy, which is the teacher's own from then on and says whose it was.</summary>
     public IActionResult OnPostTake(long id)

@@ -59,7 +59,7 @@ public sealed class ShareModel(
         AssignmentState State,
         string StateSaid,
         string Link,
-        AttemptSums Sums,
+        CardSums Sums,
         IReadOnlyList<Wording> Terms,
         IReadOnlyList<(string Title, IReadOnlyList<Wording> Words)> Rules,
         bool CanBeReleased,
@@ -86,10 +86,14 @@ public sealed class ShareModel(
         if (Obstacles.Count > 0)
             return Page();
         var known = classes.Of(User.TeacherId()).Select(group => group.Id).ToHashSet();
-        foreach (var group in to.Distinct().Where(group => group == 0 || known.Contains(group)))
+        var groups = to.Distinct().Where(group => group == 0 || known.Contains(group)).ToList();
+        if (groups.Count == 0)
+            return RedirectToPage();
+        var revision = revisions.Publish(id, Document);
+        foreach (var group in groups)
             assignments.Give(
                 id,
-                revisions.Publish(id, Document),
+                revision,
                 group == 0 ? null : group,
                 new() { Joining = group == 0 ? Joining.FreeNames : Joining.MembersByWord }
             );
@@ -123,7 +127,7 @@ public sealed class ShareModel(
         var problem =
             before?.Choice is { } choice && was is not null && choice.Value != was ? words["give.changedMeanwhile", ("value", before.Text)]
             : wanted is null || HasFault(card.Assignment, wanted.Rules) ? words["give.noSuchValue", ("value", value ?? "")]
-            : wanted.Fault is { } fault ? words[$"give.fault.{char.ToLowerInvariant(fault.ToString()[0])}{fault.ToString()[1..]}"]
+            : wanted.Fault is { } fault ? words[$"give.fault.{Wording.Value(fault)}"]
             : assignments.Change(assignment, card.Assignment.Version, wanted) == true ? null
             : words["give.changedMeanwhile", ("value", before?.Text ?? "")];
         Load(id);
@@ -152,10 +156,7 @@ public sealed class ShareModel(
             _ => (bool?)null,
         };
         if (act == "delete")
-        {
-            assignments.Forget(assignment);
             Happenings.WasDeleted(log, User.TeacherId(), "assignment", assignment);
-        }
         return RedirectToPage();
     }
 
@@ -164,21 +165,15 @@ public sealed class ShareModel(
     {
         if (!Load(id) || !Cards.Any(card => card.Id == assignment))
             return NotFound();
-        var problem =
-            teachers.ByEmail(email?.Trim() ?? "") is not { } colleague ? words["share.nobody"]
-            : LocalTimes.Closing(until, Zone) is not { } at || at <= clock.GetUtcNow().ToInstant()
-                ? words["give.noSuchValue", ("value", until ?? "")]
-            : null;
-        if (problem is null)
+        if (teachers.ByEmail(email?.Trim() ?? "") is not { } colleague)
+            Problem = (assignment, words["share.nobody"]);
+        else if (LocalTimes.Closing(until, Zone) is not { } at || at <= clock.GetUtcNow().ToInstant())
+            Problem = (assignment, words["give.noSuchValue", ("value", until ?? "")]);
+        else
         {
-            assignments.LetStandIn(
-                assignment,
-                teachers.ByEmail(email!.Trim())!.Id,
-                LocalTimes.Closing(until, Zone)!.Value.ToDateTimeOffset()
-            );
+            assignments.LetStandIn(assignment, colleague.Id, at.ToDateTimeOffset());
             return RedirectToPage();
         }
-        Problem = (assignment, problem);
         return Page();
     }
 
@@ -307,16 +302,19 @@ public sealed class ShareModel(
         Latest = revisions.Latest(id);
         HasNews = Latest is { } latest && revisions.Document(latest.Id) != Document;
         (Owners, IsShelved) = (drafts.OwnersOf(id), drafts.IsShelved(id));
-        Cards = [.. assignments.Of(id).Select(CardOf)];
+        var given = assignments.Of(id);
+        var sums = attempts.SumsOf([.. given.Select(assignment => assignment.Id)]);
+        Cards = [.. given.Select(assignment => CardOf(assignment, sums.GetValueOrDefault(assignment.Id, CardSums.None)))];
         Classes = [.. classes.Of(User.TeacherId()).Where(group => group.ArchivedAt is null)];
         return true;
     }
 
-    private Card CardOf(Assignment assignment)
+    private Card CardOf(Assignment assignment, CardSums sums)
     {
         var (terms, course, now) = (assignment.Terms, assignment.Course, clock.GetUtcNow());
         var activity = revisions.Activity(assignment.RevisionId);
-        var under = activity.Under(terms.Rules);
+        var under = revisions.Activity(assignment.RevisionId, assignment.Rules);
+        var (state, isReleased) = (assignment.StateAt(now), Timing.IsReleased(terms, course, now.ToInstant()));
         var mayWait = (
             (Moment[])
                 [
@@ -327,16 +325,11 @@ public sealed class ShareModel(
                 ]
         ).Contains(Moment.Released);
         var sentences = new RuleSentences(words.Language, terms.Rules);
-        var sums = attempts.Sums(assignment.Id);
-        var ended = new Reach(
-            Moment.HandedIn,
-            assignment.StateAt(now) == AssignmentState.Closed,
-            Timing.IsReleased(terms, course, now.ToInstant())
-        );
+        var ended = new Reach(Moment.HandedIn, state == AssignmentState.Closed, isReleased);
         return new(
             assignment,
-            assignment.StateAt(now),
-            StateOf(assignment, now),
+            state,
+            StateOf(assignment, state),
             $"{address.Of(Request)}/do/{assignment.Code}",
             sums,
             new TermsSentences(words.Language).ForTeacher(terms, assignment.ClassId is not null, mayWait, at => LocalTimes.Typed(at, Zone)),
@@ -345,18 +338,18 @@ public sealed class ShareModel(
                 (words["share.reveal"], sentences.RevealWords(activity)),
                 (words["common.score"], sentences.ScoreWords(activity)),
             ],
-            mayWait && !Timing.IsReleased(terms, course, now.ToInstant()),
+            mayWait && !isReleased,
             Latest is { } latest && latest.Id != assignment.RevisionId,
             sums.HandedIn > 0 && under.Panes.Any(pane => ended.Has(under.RulesOf(pane).Reveal.Key)),
             assignments.StandIns(assignment.Id)
         );
     }
 
-    private string StateOf(Assignment assignment, DateTimeOffset now)
+    private string StateOf(Assignment assignment, AssignmentState state)
     {
         var (terms, course) = (assignment.Terms, assignment.Course);
         string At(Instant at) => words.DateAndTime(at.ToDateTimeOffset());
-        return assignment.StateAt(now) switch
+        return state switch
         {
             AssignmentState.Planned => words["give.state.planned", ("time", At(terms.Opens!.Value))],
             AssignmentState.Paused => words["give.state.paused"],

@@ -342,7 +342,7 @@ public sealed class NowModel(
         if (codes.Find(HttpContext, JoinCode.Tidy(code), Languages.OfBrowser(Request), out var problem) is not { } assignment)
             return new ContentResult { StatusCode = StatusCodes.Status404NotFound, Content = problem };
         Assignment = assignment;
-        Activity = revisions.Activity(assignment.RevisionId, Fenster.Formats.Documents.RuleWordsDocument.Write(assignment.Terms.Rules));
+        Activity = revisions.Activity(assignment.RevisionId, assignment.Rules);
         return null;
     }
 }
