@@ -60,7 +60,7 @@ internal static class HandIn
         for (var i = 0; i < Students; i++)
         {
             var (student, secret) = students.Guest(given, $"Student {i}", word: null).In!;
-            var device = attempts.DeviceOf(given.Id, secret, attempts.Begin(given, student).Attempt!.Number)!;
+            var device = attempts.DeviceOf(given.Id, secret, attempts.Begin(given, student)!.Number)!;
             await attempts.Append(
                 device,
                 [

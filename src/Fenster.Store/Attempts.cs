@@ -47,6 +47,7 @@ public enum HandedBy
 
 /// <summary>An attempt as a list shows it.</summary>
 /// <param name="Placed">How many answers it has.</param>
+/// <param name="Away">That the student was absent or is excused, so that nothing of it counts; null for neither.</param>
 /// <param name="Handed">Null while it is worked on.</param>
 public sealed record AttemptLine(
     long Id,
@@ -57,6 +58,7 @@ public sealed record AttemptLine(
     DateTimeOffset StartedAt,
     long Placed,
     long Late,
+    StudentState? Away,
     HandedIn? Handed
 );
 
@@ -119,7 +121,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         select attempt.id, attempt.assignment_id, attempt.student_id, attempt.number, attempt.revision_id, attempt.rules,
                coalesce(member.name, student.name) as name, student.secret_hash, attempt.seed, attempt.started_at, attempt.ends_at,
                attempt.version, attempt.placed, attempt.late, attempt.handed_in_at, attempt.handed_in_by, attempt.score,
-               attempt.possible, attempt.grade, attempt.maximum_grade
+               attempt.possible, attempt.grade, attempt.maximum_grade, student.state as away
         from attempt
         join student on student.id = attempt.student_id
         left join member on member.id = student.member_id
@@ -141,6 +143,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         public long Version { get; init; }
         public long Placed { get; init; }
         public long Late { get; init; }
+        public string? Away { get; init; }
         public DateTimeOffset? HandedInAt { get; init; }
         public string? HandedInBy { get; init; }
         public decimal? Score { get; init; }
@@ -159,7 +162,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                     MaximumGrade!.Value
                 )
                 : null;
-        public AttemptLine Line => new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, Handed);
+        public AttemptLine Line => new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, StudentStates.Read(Away), Handed);
     }
 
     /// <summary>How often an append is tried again that others have overtaken.</summary>
@@ -172,11 +175,11 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     public int Remembered => attempts.Count;
 
     /// <summary>
-    /// The attempt that a student works on, or a new one when the terms allow it at this moment; otherwise why not.
+    /// The attempt that a student works on, or a new one when the terms allow it at this moment; null when they don't.
     /// </summary>
-    public (Attempt? Attempt, Hindrance? Hindrance) Begin(Assignment assignment, Student student)
+    public Attempt? Begin(Assignment assignment, Student student)
     {
-        var (id, hindrance) = database.Write<(long?, Hindrance?)>(connection =>
+        var id = database.Write(connection =>
         {
             var begun = connection
                 .Query<(long Id, bool IsOpen)>(
@@ -185,37 +188,35 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 )
                 .AsList();
             if (begun.Where(attempt => attempt.IsOpen).Select(attempt => (long?)attempt.Id).FirstOrDefault() is { } going)
-                return (going, null);
+                return going;
             var now = clock.GetUtcNow();
             // What holds at this moment, not when the page was made.
-            if (Assignments.One(connection, assignment.Id) is not { } current)
-                return (null, Hindrance.Closed);
-            if (Timing.HindranceAt(current.Terms, current.Course, student.Allowance, begun.Count, now.ToInstant()) is { } why)
-                return (null, why);
+            if (
+                Assignments.One(connection, assignment.Id) is not { } current
+                || Timing.HindranceAt(current.Terms, current.Course, student.Allowance, begun.Count, now.ToInstant()) is not null
+            )
+                return null;
             var ends = Timing.EndOfSitting(now.ToInstant(), current.Terms, current.Course, student.Allowance);
-            return (
-                connection.ExecuteScalar<long>(
-                    """
-                    insert into attempt (assignment_id, student_id, number, revision_id, rules, seed, started_at, ends_at)
-                    values (@Assignment, @Student, (select coalesce(max(number), 0) + 1 from attempt where student_id = @Student),
-                        @Revision, @Rules, @Seed, @Now, @Ends)
-                    returning id
-                    """,
-                    new
-                    {
-                        Assignment = current.Id,
-                        Student = student.Id,
-                        Revision = current.RevisionId,
-                        current.Rules,
-                        Seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8)),
-                        Now = now,
-                        Ends = ends?.ToUnixTimeMilliseconds(),
-                    }
-                ),
-                null
+            return connection.ExecuteScalar<long?>(
+                """
+                insert into attempt (assignment_id, student_id, number, revision_id, rules, seed, started_at, ends_at)
+                values (@Assignment, @Student, (select coalesce(max(number), 0) + 1 from attempt where student_id = @Student),
+                    @Revision, @Rules, @Seed, @Now, @Ends)
+                returning id
+                """,
+                new
+                {
+                    Assignment = current.Id,
+                    Student = student.Id,
+                    Revision = current.RevisionId,
+                    current.Rules,
+                    Seed = BitConverter.ToInt64(RandomNumberGenerator.GetBytes(8)),
+                    Now = now,
+                    Ends = ends?.ToUnixTimeMilliseconds(),
+                }
             );
         });
-        return (id is { } attempt ? Read(attempt)?.Attempt : null, hindrance);
+        return id is { } attempt ? Read(attempt)?.Attempt : null;
     }
 
     /// <summary>A student's attempts, the first first.</summary>
@@ -344,10 +345,12 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         database.Read(connection =>
             connection.QuerySingle<AttemptSums>(
                 """
-                select count(*) as "all", count(handed_in_at) as handed_in,
-                       avg(score_number) as mean, coalesce(max(possible_number), 0.0) as possible
+                select count(*) as "all", count(attempt.handed_in_at) as handed_in,
+                       avg(attempt.score_number) filter (where student.state is null) as mean,
+                       coalesce(max(attempt.possible_number), 0.0) as possible
                 from attempt
-                where assignment_id = @assignment and deleted_at is null
+                join student on student.id = attempt.student_id
+                where attempt.assignment_id = @assignment and attempt.deleted_at is null
                 """,
                 new { assignment }
             )

@@ -47,8 +47,7 @@ public sealed record RosterLine
     public DateTimeOffset? EndedAt { get; init; }
     internal string? Away { get; init; }
 
-    public StudentState State =>
-        StudentStates.Of(Away is null ? null : Enum.Parse<StudentState>(Away, ignoreCase: true), Begun, Working > 0, Late);
+    public StudentState State => StudentStates.Of(StudentStates.Read(Away), Begun, Working > 0, Late);
 }
 
 /// <summary>Why a name or a word lets nobody in.</summary>
@@ -289,8 +288,8 @@ public sealed class Students(Database database, TimeProvider clock)
     }
 
     /// <summary>
-    /// Makes two students one: what the first did becomes the second's, in the order in which it was begun. For a child who came twice,
-    /// or a guest who is a member.
+    /// Makes two students one: what the first did becomes the second's, behind what that one did. For a child who came twice, or a guest
+    /// who is a member.
     /// </summary>
     /// <returns>False when they are not two of this assignment.</returns>
     public bool Merge(Assignment assignment, long from, long into, long teacher) =>
@@ -308,17 +307,12 @@ public sealed class Students(Database database, TimeProvider clock)
             );
             if (known != 2)
                 return false;
-            // Numbers are given anew, first where none is in use.
+            // The numbers of the second's own stay, since a device may be at work on one of them.
             connection.Execute(
                 """
-                update attempt set student_id = @into, number = number + 1000000 + case when student_id = @from then 1000000 else 0 end
-                where student_id in (@from, @into);
                 update attempt
-                set number = 1 + (
-                    select count(*)
-                    from attempt as other
-                    where other.student_id = @into and (other.started_at, other.id) < (attempt.started_at, attempt.id))
-                where student_id = @into;
+                set student_id = @into, number = number + (select coalesce(max(number), 0) from attempt where student_id = @into)
+                where student_id = @from;
                 update student
                 set secret_hash = coalesce(secret_hash, (select secret_hash from student where id = @from)),
                     joined_at = coalesce(joined_at, @now)

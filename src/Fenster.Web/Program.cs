@@ -58,6 +58,7 @@ services.AddSingleton<Revisions>();
 services.AddSingleton<Assignments>();
 services.AddSingleton<Classes>();
 services.AddSingleton<Students>();
+services.AddSingleton<Standings>();
 services.AddSingleton<Records>();
 services.AddSingleton<Codes>();
 services.AddSingleton(provider => new Attempts(

@@ -85,7 +85,7 @@ public sealed class DeletionTests : IDisposable
     private Device Begun(Assignment given, string name)
     {
         var (student, secret) = students.Guest(given, name, word: null).In!;
-        return attempts.DeviceOf(given.Id, secret, attempts.Begin(given, student).Attempt!.Number)!;
+        return attempts.DeviceOf(given.Id, secret, attempts.Begin(given, student)!.Number)!;
     }
 
     private int FilesWith(string words) =>

@@ -79,7 +79,7 @@ public sealed class StoreTests : IDisposable
     private string Begun(Assignment assignment, string name, Attempts? process = null)
     {
         var (student, secret) = students.Guest(assignment, name, word: null).In!;
-        Assert.NotNull((process ?? attempts).Begin(assignment, student).Attempt);
+        Assert.NotNull((process ?? attempts).Begin(assignment, student));
         return secret;
     }
 
@@ -225,14 +225,14 @@ public sealed class StoreTests : IDisposable
     {
         var given = Given();
         var (ada, secret) = students.Guest(given, "Ada Quill", word: null).In!;
-        var attempt = attempts.Begin(given, ada).Attempt!;
+        var attempt = attempts.Begin(given, ada)!;
         Assert.Equal(NoEntry.NameTaken, students.Guest(given, " ada  QUILL ", word: null).Why);
         var device = attempts.DeviceOf(given.Id, secret, 1)!;
         // Who does not know them stays out, and the first device goes on.
         Assert.Equal(NoEntry.WrongWord, students.Guest(given, "Ada Quill", "wrong words").Why);
         Assert.NotNull((await Append(device, Put("k0", "b", "z2"))).Attempt);
         var (again, other) = students.Guest(given, "Ada Quill", $" {ada.Word!.ToUpperInvariant().Replace(' ', '-')} ").In!;
-        Assert.Equal(attempt.Id, attempts.Begin(given, again).Attempt!.Id);
+        Assert.Equal(attempt.Id, attempts.Begin(given, again)!.Id);
         Assert.Equal(Shut.GivenAway, (await Append(device, Put("k1", "a", "z1"))).Shut);
         Assert.Null(attempts.Of(device));
         Assert.NotNull(attempts.Of(attempts.DeviceOf(given.Id, other, 1)!));

@@ -24,7 +24,7 @@ public static class Samples
         };
 
     /// <summary>A test after which everything shows.</summary>
-    private static readonly Rules Test = new()
+    public static readonly Rules Test = new()
     {
         Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn },
     };

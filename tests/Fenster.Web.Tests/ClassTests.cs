@@ -327,6 +327,81 @@ public sealed partial class ClassTests
     }
 
     [Fact]
+    public async Task Results_say_which_attempt_counts_how_a_resit_counts_and_leave_who_was_away_empty()
+    {
+        using var fenster = new FensterWithClock();
+        var assignments = fenster.Get<Assignments>();
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var group = await MakeClass(teacher, "9c", ["Ana Bell", "Ben Ash", "Cem Yildiz", "Dee Orr"]);
+        var id = await teacher.Begin("Parts");
+        var rules = Samples.Test with
+        {
+            Score = new() { MaximumGrade = 10, PassMark = 5 },
+        };
+        (await teacher.Save(id, 1, Samples.Document(4, rules: rules))).EnsureSuccessStatusCode();
+        await teacher.Get($"/activities/{id}/share");
+        await teacher.Post($"/activities/{id}/share?handler=Give", ("to", $"{group}"));
+        var first = Assert.Single(assignments.Of(id));
+        await Set(teacher, id, first.Id, "attempts", "2", "1");
+        var members = fenster.Get<Classes>().Members(fenster.Get<Classes>().One(1, group)!).ToDictionary(member => member.Name);
+
+        async Task Try(Assignment given, string name, int attempt, int right)
+        {
+            using var student = new Visitor(fenster.Address);
+            await student.Ask(given.Code, "Join", ("word", members[name].Word), ("yes", "true"));
+            await student.Ask(given.Code, "Begin");
+            var view = await student.View(given.Code);
+            for (var part = 1; part <= right; part++)
+                (
+                    await student.Move(given.Code, $"k{part}", LabelOf(view, $"Part {part}"), $"z{part}", attempt: attempt)
+                ).EnsureSuccessStatusCode();
+            await student.HandIn(given.Code, attempt: attempt);
+        }
+        string Cell(string csv, string name, int attempt, int column) =>
+            csv.Split("\r\n").Select(line => line.Split(',')).Single(cells => cells[0] == name && cells[2] == $"{attempt}")[column];
+
+        // Of two attempts the better counts, and one in which nothing was done never does.
+        await Try(first, "Ana Bell", 1, 1);
+        await Try(first, "Ana Bell", 2, 0);
+        await Try(first, "Ben Ash", 1, 1);
+        await Try(first, "Ben Ash", 2, 3);
+        await Try(first, "Dee Orr", 1, 2);
+        var who = $"/activities/{id}/share/{first.Id}/students";
+        await teacher.Get(who);
+        foreach (var name in (string[])["Cem Yildiz", "Dee Orr"])
+            await teacher.Post($"{who}?handler=Note", ("member", $"{members[name].Id}"), ("state", "Excused"));
+        var csv = await teacher.Text($"/activities/{id}/results?handler=Csv&of={first.Id}");
+        Assert.Equal(
+            ("counts", "", "", "counts"),
+            (Cell(csv, "Ana Bell", 1, 3), Cell(csv, "Ana Bell", 2, 3), Cell(csv, "Ben Ash", 1, 3), Cell(csv, "Ben Ash", 2, 3))
+        );
+        // Who is excused has no figures, with an attempt or without, and is in no mean.
+        Assert.Contains("Cem Yildiz,Excused,,,,,,,,,", csv);
+        Assert.Equal(("Excused", "", ""), (Cell(csv, "Dee Orr", 1, 1), Cell(csv, "Dee Orr", 1, 6), Cell(csv, "Dee Orr", 1, 8)));
+        var page = await teacher.Text($"/activities/{id}/results?of={first.Id}");
+        Assert.Equal(2, page.Split("counts-mark").Length - 1);
+        Assert.Contains("on average 1.3 of 4 points", page);
+
+        // A re-sit after it: the better of both, then the later, then the pass mark at most.
+        await teacher.Post($"/activities/{id}/share?handler=Again", ("assignment", $"{first.Id}"));
+        var again = assignments.Of(id).Single(given => given.Follows == first.Id);
+        await Try(again, "Ana Bell", 1, 4);
+        await Try(again, "Ben Ash", 1, 2);
+        await Try(again, "Cem Yildiz", 1, 3);
+        foreach (
+            var (resit, was, ana, ben) in ((string, string, string, string)[])
+                [("best", "", "10", "7.5"), ("latest", "best", "10", "5"), ("capped", "latest", "5", "7.5")]
+        )
+        {
+            if (was != "")
+                await Set(teacher, id, again.Id, "resit", resit, was);
+            csv = await teacher.Text($"/activities/{id}/results?handler=Csv&of={again.Id}");
+            Assert.Equal((ana, ben, "7.5"), (Cell(csv, "Ana Bell", 1, 10), Cell(csv, "Ben Ash", 1, 10), Cell(csv, "Cem Yildiz", 1, 10)));
+        }
+        Assert.Contains("Together with the first", await teacher.Text($"/activities/{id}/results?of={again.Id}"));
+    }
+
+    [Fact]
     public async Task When_it_is_closed_who_has_done_it_comes_back_on_any_device_and_nobody_else_comes_in()
     {
         using var fenster = new FensterWithClock();

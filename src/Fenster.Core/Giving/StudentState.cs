@@ -19,6 +19,10 @@ public enum StudentState
 
 public static class StudentStates
 {
+    /// <summary>A state by its name; null for none.</summary>
+    /// <exception cref="ArgumentException">There is no such state.</exception>
+    public static StudentState? Read(string? name) => name is null ? null : Enum.Parse<StudentState>(name, ignoreCase: true);
+
     /// <summary>The teacher's word comes first, then what waits for it, then what the student does.</summary>
     /// <param name="away">What the teacher said; null for nothing.</param>
     /// <param name="begun">How many attempts were begun.</param>

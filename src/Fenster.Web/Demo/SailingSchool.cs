@@ -173,7 +173,7 @@ internal static class SailingSchool
 
     private static void WorkOf(Attempts attempts, Assignment assignment, CameIn came, Activity activity, int seed, bool isDone)
     {
-        var number = attempts.Begin(assignment, came.Student).Attempt!.Number;
+        var number = attempts.Begin(assignment, came.Student)!.Number;
         var device = attempts.DeviceOf(assignment.Id, came.Secret, number)!;
         foreach (var pane in activity.Panes)
         {

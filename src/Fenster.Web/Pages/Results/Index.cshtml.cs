@@ -1,13 +1,21 @@
 using Fenster.Formats.Tables;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Fenster.Words;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class ResultsModel(Drafts drafts, Assignments assignments, Revisions revisions, Attempts attempts, PageLanguage words)
-    : PageModel
+public sealed class ResultsModel(
+    Drafts drafts,
+    Assignments assignments,
+    Revisions revisions,
+    Students students,
+    Attempts attempts,
+    Standings standings,
+    PageLanguage words
+) : PageModel
 {
     /// <summary>Lines of a page of the list.</summary>
     public const int PageSize = 50;
@@ -25,13 +33,26 @@ public sealed class ResultsModel(Drafts drafts, Assignments assignments, Revisio
 
     /// <summary>What those who handed in earned, as the end of a sentence; empty when nobody did.</summary>
     public string OnAverage =>
-        Sums.Mean is { } mean ? words["results.average", ("mean", Math.Round(mean, 1)), ("possible", Math.Round(Sums.Possible, 2))] : "";
+        Sums.Mean is { } mean
+            ? words[
+                "results.average",
+                ("mean", Math.Round(mean, 1, MidpointRounding.AwayFromZero)),
+                ("possible", Math.Round(Sums.Possible, 2))
+            ]
+            : "";
 
     /// <summary>From 1.</summary>
     public int Number { get; private set; } = 1;
     public int Pages => (int)Math.Max(1, (Sums.All + PageSize - 1) / PageSize);
 
-    public sealed record Line(long Id, string Name, string State, string Score, decimal? Share, string Grade);
+    /// <summary>Whether it is told of each attempt if it counts.</summary>
+    public bool HasSeveral => Assignment is { Terms.Attempts: not 1 };
+
+    /// <summary>Whether the grade together with the assignment that it follows is told.</summary>
+    public bool HasTogether => Assignment is { Terms.Resit: not null, Follows: not null };
+
+    /// <param name="Counts">Whether it is the attempt that counts, or one of them.</param>
+    public sealed record Line(long Id, string Name, string State, bool Counts, string Score, decimal? Share, string Grade, string Together);
 
     /// <param name="of">An assignment; null for the newest.</param>
     /// <param name="page">From 1; one that is not there stands for the nearest.</param>
@@ -43,7 +64,9 @@ public sealed class ResultsModel(Drafts drafts, Assignments assignments, Revisio
             return Page();
         Sums = attempts.Sums(assignment.Id);
         Number = Math.Clamp(page, 1, Pages);
-        Lines = [.. attempts.Page(assignment.Id, (Number - 1) * PageSize, PageSize).Select(LineOf)];
+        var lines = attempts.Page(assignment.Id, (Number - 1) * PageSize, PageSize);
+        var standing = standings.Of(assignment, [.. lines.Select(attempt => attempt.StudentId)]);
+        Lines = [.. lines.Select(attempt => LineOf(attempt, standing[attempt.StudentId]))];
         return Page();
     }
 
@@ -60,43 +83,85 @@ public sealed class ResultsModel(Drafts drafts, Assignments assignments, Revisio
     {
         if (!Load(id, of))
             return NotFound();
-        var all = Assignment is { } assignment ? attempts.Page(assignment.Id) : [];
         var csv = ResultsTable.Write(
-            all.Select(a => new ResultLine(
-                a.Name,
-                a.StartedAt,
-                a.Handed?.At,
-                a.Handed?.Score,
-                a.Handed?.Possible,
-                a.Handed?.Grade,
-                a.Handed?.MaximumGrade
-            ))
+            [
+                words["common.name"],
+                words["results.state"],
+                words["results.attemptNumber"],
+                words["results.counting"],
+                words["results.started"],
+                words["results.handedInTime"],
+                words["common.score"],
+                words["results.possible"],
+                words["results.grade"],
+                words["results.maximumGrade"],
+                words["results.together"],
+            ],
+            Assignment is { } assignment ? Everybody(assignment) : []
         );
         return File(csv, "text/csv; charset=utf-8", $"results-{id}.csv");
     }
 
-    private Line LineOf(AttemptLine attempt) =>
-        attempt.Handed is { } handed
-            ? new(
-                attempt.Id,
-                NameOf(attempt),
-                words[
-                    attempt.Late > 0 ? "results.handedInAtAndLate" : "results.handedInAt",
-                    ("time", words.DayAndTime(handed.At)),
-                    ("count", attempt.Late)
-                ],
-                words["results.outOf", ("part", Plain(handed.Score)), ("whole", Plain(handed.Possible))],
-                handed.Possible > 0 ? handed.Score / handed.Possible : null,
-                words[
-                    "results.outOf",
-                    ("part", handed.Grade.ToString("0.00", words.Language.Culture)),
-                    ("whole", Plain(handed.MaximumGrade))
-                ]
-            )
-            : new(attempt.Id, NameOf(attempt), Working(attempt), "", null, "");
+    /// <summary>A line for each attempt, and for everybody who made none.</summary>
+    private IEnumerable<ResultLine> Everybody(Assignment assignment)
+    {
+        var made = attempts.Page(assignment.Id).ToLookup(attempt => attempt.StudentId);
+        var standing = standings.Of(assignment, [.. made.Select(attempts => attempts.Key)]);
+        foreach (var student in students.Roster(assignment, words.Language.Tag))
+        {
+            var state = words[$"who.state.{Wording.Value(student.State)}"];
+            var own = student.StudentId is { } id ? made[id] : [];
+            foreach (var attempt in own)
+                yield return new(
+                    student.Name,
+                    state,
+                    attempt.Number,
+                    HasSeveral && standing[attempt.StudentId].Counted.Contains(attempt.Id) ? words["results.counts"] : "",
+                    attempt.StartedAt,
+                    attempt.Handed?.At,
+                    Score(attempt)?.Score,
+                    Score(attempt)?.Possible,
+                    Score(attempt)?.Grade,
+                    Score(attempt)?.MaximumGrade,
+                    standing[attempt.StudentId].Together
+                );
+            if (!own.Any())
+                yield return new(student.Name, state, null, "", null, null, null, null, null, null, null);
+        }
+    }
+
+    /// <summary>What an attempt is worth; null while it is worked on, and for who was absent or is excused.</summary>
+    private static HandedIn? Score(AttemptLine attempt) => attempt.Away is null ? attempt.Handed : null;
+
+    private Line LineOf(AttemptLine attempt, Standing standing)
+    {
+        var score = Score(attempt);
+        return new(
+            attempt.Id,
+            NameOf(attempt),
+            StateOf(attempt),
+            HasSeveral && standing.Counted.Contains(attempt.Id),
+            score is null ? "" : words["results.outOf", ("part", Plain(score.Score)), ("whole", Plain(score.Possible))],
+            score is { Possible: > 0 } ? score.Score / score.Possible : null,
+            score is null ? "" : words["results.outOf", ("part", GradeOf(score.Grade)), ("whole", Plain(score.MaximumGrade))],
+            standing.Together is { } together ? GradeOf(together) : ""
+        );
+    }
+
+    private string StateOf(AttemptLine attempt) =>
+        attempt.Away is { } away ? words[$"who.state.{Wording.Value(away)}"]
+        : attempt.Handed is { } handed
+            ? words[
+                attempt.Late > 0 ? "results.handedInAtAndLate" : "results.handedInAt",
+                ("time", words.DayAndTime(handed.At)),
+                ("count", attempt.Late)
+            ]
+        : Working(attempt);
+
+    private string GradeOf(decimal grade) => grade.ToString("0.00", words.Language.Culture);
 
     private string NameOf(AttemptLine attempt) =>
-        Assignment?.Terms.Attempts == 1 ? attempt.Name : words["results.attempt", ("name", attempt.Name), ("number", attempt.Number)];
+        !HasSeveral ? attempt.Name : words["results.attempt", ("name", attempt.Name), ("number", attempt.Number)];
 
     private string Working(AttemptLine attempt) =>
         words[

@@ -270,7 +270,7 @@ public sealed class NowModel(
             return refused;
         if (Known() is not { } student)
             return Show(Stage.Who);
-        var (begun, _) = attempts.Begin(Assignment, student);
+        var begun = attempts.Begin(Assignment, student);
         return begun is null ? ShowBefore(student) : ShowWork(student);
     }
 
@@ -279,7 +279,7 @@ public sealed class NowModel(
         (Student, Name) = (student, student.Name);
         var all = attempts.OfStudent(student.Id);
         // Where there is only something to learn, nothing is counted before it begins.
-        if (all.Count == 0 && Activity.Purpose == Purpose.LearningOnly && !IsNew && attempts.Begin(Assignment, student).Attempt is not null)
+        if (all.Count == 0 && Activity.Purpose == Purpose.LearningOnly && !IsNew && attempts.Begin(Assignment, student) is not null)
             all = attempts.OfStudent(student.Id);
         if (all.Count == 0)
             return ShowBefore(student);
