@@ -327,6 +327,37 @@ public sealed partial class ClassTests
     }
 
     [Fact]
+    public async Task Two_servers_on_one_folder_hand_in_each_work_once()
+    {
+        using var fenster = new FensterWithClock();
+        using var beside = new FensterWithClock(fenster);
+        var (assignments, attempts) = (fenster.Get<Assignments>(), fenster.Get<Attempts>());
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var group = await MakeClass(teacher, "9d", Names);
+        var id = await GiveTo(teacher, group, "Parts");
+        var given = Assert.Single(assignments.Of(id));
+        await Set(teacher, id, given.Id, "joining", "freeNames", "membersByWord");
+        await Set(teacher, id, given.Id, "limit", "20");
+        foreach (var (name, i) in Names.Select((name, i) => (name, i)))
+        {
+            // Half of them work through the other server.
+            using var student = new Visitor(i % 2 == 0 ? fenster.Address : beside.Address);
+            await student.Join(given.Code, name);
+            var view = await student.View(given.Code);
+            (await student.Move(given.Code, "k1", LabelOf(view, "Part 1"), "z1")).EnsureSuccessStatusCode();
+        }
+        fenster.Move(TimeSpan.FromMinutes(20) + TimeSpan.FromSeconds(12));
+        await Until(() => attempts.Sums(given.Id).HandedIn == Names.Length, "either to hand in");
+        using var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(fenster.Folder, "fenster.db")}");
+        Assert.Equal(Names.Length, Dapper.SqlMapper.ExecuteScalar<int>(connection, "select count(*) from response"));
+        foreach (var line in attempts.Page(given.Id))
+        {
+            Assert.Equal((HandedBy.Time, 1m), (line.Handed!.By, line.Handed.Score));
+            Assert.Equal(beside.Get<Attempts>().One(given.Id, line.Id)!.Handed, line.Handed);
+        }
+    }
+
+    [Fact]
     public async Task Results_say_which_attempt_counts_how_a_resit_counts_and_leave_who_was_away_empty()
     {
         using var fenster = new FensterWithClock();

@@ -17,13 +17,19 @@ public sealed class FensterWithClock : WebApplicationFactory<Program>
         public override DateTimeOffset GetUtcNow() => base.GetUtcNow() + Ahead;
     }
 
-    private readonly MovedClock clock = new();
-    private readonly string folder = Directory.CreateTempSubdirectory("fenster-").FullName;
+    private readonly MovedClock clock;
+    private readonly string folder;
+    private readonly bool isBeside;
 
-    public FensterWithClock()
+    /// <param name="beside">Another server, with which this one shares the data folder and the clock; null for its own.</param>
+    public FensterWithClock(FensterWithClock? beside = null)
     {
+        (clock, folder) = beside is null ? (new(), Directory.CreateTempSubdirectory("fenster-").FullName) : (beside.clock, beside.folder);
+        isBeside = beside is not null;
         UseKestrel(0);
         StartServer();
+        if (isBeside)
+            return;
         Services
             .GetRequiredService<Teachers>()
             .AddFirst(RunningFenster.DemoEmail, "Robin", SignInModel.Hasher.HashPassword(null!, RunningFenster.DemoPassword));
@@ -49,7 +55,7 @@ public sealed class FensterWithClock : WebApplicationFactory<Program>
     {
         base.Dispose(disposing);
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        if (Directory.Exists(folder))
+        if (!isBeside && Directory.Exists(folder))
             Directory.Delete(folder, recursive: true);
     }
 }
