@@ -36,13 +36,20 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
             "list",
             "screen",
             "result",
+            "place",
             "page.check",
+            "page.pictures",
+            "page.handInNow",
+            .. View.Work.Open ? (string[])["singly"] : [],
             "refused.settled",
             "refused.late",
             .. Left is null ? (string[])[] : ["clock"],
-            .. Has(target => target is not TargetView.Linking) ? (string[])["cards", "page.card"] : [],
-            .. Has(target => target is TargetView.Linking) ? (string[])["matching"] : [],
+            .. HasCards ? (string[])["cards", "page.card"] : [],
+            .. HasMatching ? (string[])["matching"] : [],
         ];
+
+    public bool HasCards => Has(target => target is not TargetView.Linking);
+    public bool HasMatching => Has(target => target is TargetView.Linking);
 
     private bool Has(Func<TargetView, bool> kind) => View.Panes.Any(pane => pane.Targets.Any(kind));
 

@@ -2,9 +2,11 @@
 
 import { listed, phrase } from '../language.js'
 import { faceOf } from './face.js'
+import { boundsOf, centreOf } from './geometry.js'
 import { areaOf, badge, bracketsOf, classesOf, leaderOf, svg } from './shapes.js'
-import { fitLabel, layOver, partsOf } from './stage.js'
-import { layPin, pinFor } from './pins.js'
+import { fitLabel, fitNumber, layOver, partsOf, textWidth } from './stage.js'
+import { layPins, pinFor } from './pins.js'
+import { whereOn } from './where.js'
 
 /**
  * @typedef {import('./stage.js').Stage} Stage
@@ -15,8 +17,15 @@ import { layPin, pinFor } from './pins.js'
  * @property {(zone: string) => HTMLButtonElement} zoneButton
  */
 
-/** @param {Stage} stage @param {PaneView} first @returns {Board} */
-export function createBoard(stage, first) {
+/** @typedef {Placement & {number: number, text: string}} Numbered A label that lies there as its place's number. */
+
+/**
+ * @param {Stage} stage
+ * @param {PaneView} first
+ * @param {(numbered: Numbered[]) => void} [onNumbered] Tells which labels lie there as numbers, whose words have to stand elsewhere.
+ * @returns {Board}
+ */
+export function createBoard(stage, first, onNumbered) {
   const buttons = new Map(first.zones.map((zone, i) => [zone.id, zoneButton(stage, zone, i)]))
   for (const zone of first.zones) if (zone.leader) stage.drawing.append(leaderOf(zone.region, zone.leader))
   const drawn = new Map(
@@ -42,7 +51,7 @@ export function createBoard(stage, first) {
       const shown = key
         ? keyPlacements(pane)
         : pane.placed.map((placed, i) => ({ ...placed, verdict: pane.marks?.placed[i] ?? undefined, held: isHeld(pane, placed) }))
-      /** @type {[HTMLElement, Bounds][]} */
+      /** @type {{label: HTMLElement, box: Bounds, as: Numbered}[]} */
       const laid = []
       pane.zones.forEach((zone, i) => {
         const here = shown.filter(placed => placed.zone === zone.id)
@@ -50,13 +59,23 @@ export function createBoard(stage, first) {
         const state = key ? undefined : pane.marks?.zones.find(mark => mark.zone === zone.id)?.state
         here.forEach((placed, n) => {
           const isInHand = inHand?.label === placed.label && inHand.copy === placed.copy
-          laid.push([placedLabel(labelOf.get(placed.label) ?? { id: '', text: '', copies: 1 }, placed, isInHand, key), parts[n]])
+          const known = labelOf.get(placed.label) ?? { id: '', text: '', copies: 1 }
+          laid.push({
+            label: placedLabel(known, placed, i + 1, isInHand, key),
+            box: parts[n],
+            as: { label: placed.label, copy: placed.copy, zone: zone.id, number: i + 1, text: known.text },
+          })
         })
         const button = /** @type {HTMLButtonElement} */ (buttons.get(zone.id))
         const content = here.length === 0 ? phrase('screen.empty') : listed(here.map(placed => texts.get(placed.label) ?? ''))
         button.setAttribute(
           'aria-label',
-          listed([phrase('screen.zoneOf', { number: i + 1, all: pane.zones.length }), zone.prompt, content, stateWords(state)]),
+          listed([
+            phrase('screen.zoneOf', { number: i + 1, all: pane.zones.length }),
+            zone.prompt || whereOn(stage.plane, centreOf(zone.region)),
+            content,
+            stateWords(state),
+          ]),
         )
         button.replaceChildren(...(state === 'missed' ? [badge('missed')] : []))
         drawn.get(zone.id)?.setAttribute('class', `zone ${here.length > 0 ? 'filled' : ''} ${state ? `state-${state}` : ''}`)
@@ -70,10 +89,26 @@ export function createBoard(stage, first) {
           size: pane.labelSize,
         }),
       )
-      labels.replaceChildren(...laid.map(([label]) => label), ...pins.map(pin => pin.element))
+      labels.replaceChildren(...laid.map(({ label }) => label), ...pins.map(pin => pin.element))
       layOut = () => {
-        for (const [label, box] of laid) fitLabel(label, box, stage)
-        for (const pin of pins) layPin(pin, stage)
+        // One that grows over another place, or can't be read all the same, lies there as a number.
+        const areas = pane.zones.map(zone => ({ zone: zone.id, ...boundsOf(zone.region) }))
+        const numbered = laid.filter(({ label, box, as }) => {
+          if (fitLabel(label, box, stage) || !onNumbered) return false
+          const [left, top] = [parseFloat(label.style.left) / stage.scale(), parseFloat(label.style.top) / stage.scale()]
+          const [right, bottom] = [
+            left + parseFloat(label.style.width) / stage.scale(),
+            top + parseFloat(label.style.height) / stage.scale(),
+          ]
+          const isCut = textWidth(as.text, 12) > parseFloat(label.style.width) - 12 && !label.classList.contains('two-lines')
+          const isOver = areas.some(
+            area => area.zone !== as.zone && area.left < right && area.right > left && area.top < bottom && area.bottom > top,
+          )
+          if (isCut || isOver) fitNumber(label, box, stage)
+          return isCut || isOver
+        })
+        layPins(pins, stage)
+        onNumbered?.(numbered.map(({ as }) => as))
       }
       if (focused)
         /** @type {HTMLElement | undefined} */ (
@@ -100,8 +135,14 @@ function zoneButton(stage, zone, index) {
   return button
 }
 
-/** @param {LabelView} known @param {Placement & {verdict?: Verdict, held?: boolean}} placed @param {boolean} inHand @param {boolean} key */
-function placedLabel(known, placed, inHand, key) {
+/**
+ * @param {LabelView} known
+ * @param {Placement & {verdict?: Verdict, held?: boolean}} placed
+ * @param {number} number Of its place.
+ * @param {boolean} inHand
+ * @param {boolean} key
+ */
+function placedLabel(known, placed, number, inHand, key) {
   const label = document.createElement('div')
   label.className = classesOf({ inHand, key, held: placed.held, verdict: placed.verdict })
   label.dataset.label = placed.label
@@ -111,7 +152,7 @@ function placedLabel(known, placed, inHand, key) {
   label.title = known.text
   if (known.colour && known.colour !== 'paper') label.classList.add(`paper-${known.colour}`)
   label.classList.toggle('with-picture', known.face?.kind === 'picture')
-  label.append(faceOf(known))
+  label.append(faceOf(known), Object.assign(document.createElement('span'), { className: 'label-number', textContent: String(number) }))
   const { verdict } = placed
   if (verdict && verdict !== 'unscored') label.append(badge(verdict))
   return label

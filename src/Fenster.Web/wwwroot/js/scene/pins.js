@@ -43,12 +43,42 @@ export function pinFor(known, pin, { inHand, held, key, size = 'medium' }) {
   return { element, label, at: pin.at, tip }
 }
 
+/** So many pins are kept off each other; among more of them there is no room left. */
+const mostFanned = 120
+const mostLift = 160
+
+/**
+ * Lays pins on their spots; strips that would cover each other fan out.
+ * @param {DrawnPin[]} pins
+ * @param {import('./stage.js').Stage} stage
+ */
+export function layPins(pins, stage) {
+  for (const pin of pins) layPin(pin, stage)
+  const strips = pins.filter(({ element }) => element.classList.contains('pin-line') || element.classList.contains('pin-flat'))
+  if (strips.length < 2 || strips.length > mostFanned) return
+  const boxes = strips.map(({ element, label }) => ({ element, box: label.getBoundingClientRect() }))
+  /** @type {{left: number, right: number, top: number, bottom: number}[]} */
+  const taken = []
+  for (const { element, box } of boxes.sort((a, b) => b.box.top - a.box.top || a.box.left - b.box.left)) {
+    // Those that hang below their ring go further down, all others up.
+    const way = element.classList.contains('pin-below') ? 1 : -1
+    let by = 0
+    const isTaken = () =>
+      taken.find(other => box.left < other.right && box.right > other.left && box.top + by < other.bottom && box.bottom + by > other.top)
+    for (let other = isTaken(); other && Math.abs(by) < mostLift; other = isTaken())
+      by = way < 0 ? other.top - box.bottom - 2 : other.bottom - box.top + 2
+    if (by !== 0) element.style.setProperty('--lift', `${element.classList.contains('pin-flat') ? by : Math.abs(by)}px`)
+    taken.push({ left: box.left, right: box.right, top: box.top + by, bottom: box.bottom + by })
+  }
+}
+
 /** Puts a pin's tip onto its spot, and keeps the strip on the picture. @param {DrawnPin} pin @param {import('./stage.js').Stage} stage */
-export function layPin({ element, label, at, tip }, stage) {
+function layPin({ element, label, at, tip }, stage) {
   const scale = stage.scale()
   element.style.left = `${at.x * scale}px`
   element.style.top = `${at.y * scale}px`
   label.style.translate = ''
+  element.style.removeProperty('--lift')
   if (tip && element.classList.contains('pin-tip')) {
     label.style.translate = `${-tip.x * 100}% ${-tip.y * 100}%`
     return

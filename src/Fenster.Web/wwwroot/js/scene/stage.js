@@ -111,7 +111,7 @@ export function layOver(element, region) {
 }
 
 const largest = 17
-const smallest = 11
+const smallest = 12
 const measuring = /** @type {CanvasRenderingContext2D} */ (document.createElement('canvas').getContext('2d'))
 
 /** Widths that were measured, by size and text. @type {Map<string, number>} */
@@ -135,6 +135,7 @@ export function textWidth(text, size) {
  * @param {HTMLElement} label
  * @param {Bounds} box In picture units.
  * @param {Stage} stage
+ * @returns {boolean} Whether it lies inside its zone, all of it to be read.
  */
 export function fitLabel(label, box, stage) {
   const scale = stage.scale()
@@ -143,13 +144,14 @@ export function fitLabel(label, box, stage) {
     // As large as its zone, whatever its shape.
     for (const [side, value] of Object.entries({ left: box.left, top: box.top, width: box.right - box.left, height: box.bottom - box.top }))
       label.style.setProperty(side, `${value * scale}px`)
-    return
+    return true
   }
   const room = { width: (box.right - box.left) * scale, height: (box.bottom - box.top) * scale }
-  const natural = textWidth(label.textContent ?? '', largest)
+  const natural = textWidth(label.querySelector('.label-text')?.textContent ?? label.textContent ?? '', largest)
   const beside = 18 + (label.querySelector('.badge-mark') ? 22 : 0)
   const oneLine = Math.min(largest, room.height * 0.66, (largest * (room.width - beside)) / natural)
   const twoLines = Math.min(largest, room.height * 0.36, (largest * (room.width - beside) * 1.7) / natural)
+  label.classList.remove('as-number')
   const size = Math.max(smallest, oneLine, twoLines)
   const lines = twoLines > Math.max(oneLine, smallest) ? 2 : 1
   const needed = (natural * size) / largest + beside
@@ -163,6 +165,27 @@ export function fitLabel(label, box, stage) {
   const { left, top, right, bottom } = stage.plane
   label.style.left = `${Math.min(Math.max(left * scale, middle.x - width / 2), Math.max(left, right - width / scale) * scale)}px`
   label.style.top = `${Math.min(Math.max(top * scale, middle.y - height / 2), Math.max(top, bottom - height / scale) * scale)}px`
+  return width <= room.width + 1 && (lines === 2 || needed <= width + 1)
+}
+
+/**
+ * Lays a label down as its place's number: its words don't fit there.
+ * @param {HTMLElement} label
+ * @param {Bounds} box In picture units.
+ * @param {Stage} stage
+ */
+export function fitNumber(label, box, stage) {
+  const scale = stage.scale()
+  const [width, height] = [Math.max(30, Math.min(44, (box.right - box.left) * scale)), Math.max(22, (box.bottom - box.top) * scale)]
+  label.classList.add('as-number')
+  label.classList.remove('two-lines')
+  Object.assign(label.style, {
+    fontSize: `${largest - 3}px`,
+    width: `${width}px`,
+    height: `${height}px`,
+    left: `${((box.left + box.right) / 2) * scale - width / 2}px`,
+    top: `${((box.top + box.bottom) / 2) * scale - height / 2}px`,
+  })
 }
 
 /**

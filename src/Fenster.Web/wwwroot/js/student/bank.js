@@ -71,3 +71,29 @@ function copiesTag(left) {
 
 /** @param {PaneView} pane @param {LabelView} label @returns {number | null} How many can still be put down; null for any number. */
 const copiesLeft = (pane, label) => (label.copies === null ? null : label.copies - usedOf(pane, label))
+
+/**
+ * The words of labels that lie on the picture as numbers.
+ * @param {() => HTMLElement | null} list
+ * @returns {(facts: {numbered: import('../scene/board.js').Numbered[]}) => void} Draws it.
+ */
+export const createPlacedList = list =>
+  whenChanged(({ numbered }) => {
+    list()?.replaceChildren(
+      ...numbered.map(({ label, copy, number, text }) => {
+        const item = document.createElement('li')
+        const button = document.createElement('button')
+        button.type = 'button'
+        button.className = 'label'
+        button.dataset.label = label
+        button.dataset.copy = String(copy)
+        button.dir = 'auto'
+        button.append(
+          Object.assign(document.createElement('span'), { className: 'placed-number', textContent: numeral(number) }),
+          faceOf({ id: label, text }),
+        )
+        item.append(button)
+        return item
+      }),
+    )
+  })

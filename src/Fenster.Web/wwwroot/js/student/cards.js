@@ -29,25 +29,40 @@ export function createCards(dialog, tip, { pane, make, type }) {
     if (text !== undefined) setWords(made, text)
     return made
   }
+  /** Who gets the focus back. @type {HTMLElement | null} */
+  let opener = null
   dialog.addEventListener('close', () => {
     shown = null
+    opener?.focus()
+    opener = null
   })
-  // A click beside the card closes it.
-  dialog.addEventListener('click', event => {
-    if (event.target === dialog) dialog.close()
+  // It stands beside what it is about, so that nothing else is held back: a press beside it closes it.
+  addEventListener('pointerdown', event => {
+    if (dialog.open && !dialog.contains(/** @type {Node} */ (event.target))) {
+      opener = null
+      dialog.close()
+    }
   })
+  dialog.addEventListener('keydown', event => {
+    if (event.key === 'Escape') dialog.close()
+  })
+
+  /** What a spot holds. @param {TargetView} target @returns {HTMLElement[]} */
+  const bodyOf = target => {
+    const state = pane()
+    const done = doneAt(state, target.id)
+    const key = state.key?.others.find(other => other.target === target.id)
+    if (target.kind === 'choosing') return [question(target, done, key)]
+    if (target.kind === 'answering') return [typed(target, done, key)]
+    if (target.kind === 'locked') return [lock(target, done)]
+    return target.kind === 'telling' ? telling(target) : []
+  }
 
   const fill = () => {
     const target = targetOf()
     if (!target) return
     const body = element('div', 'card-body')
-    const state = pane()
-    const done = doneAt(state, target.id)
-    const key = state.key?.others.find(other => other.target === target.id)
-    if (target.kind === 'choosing') body.append(question(target, done, key))
-    else if (target.kind === 'answering') body.append(typed(target, done, key))
-    else if (target.kind === 'locked') body.append(lock(target, done))
-    else if (target.kind === 'telling') body.append(...telling(target))
+    body.append(...bodyOf(target))
     const close = element('button', 'btn btn-primary card-close', phrase('cards.close'))
     close.type = 'button'
     close.addEventListener('click', () => dialog.close())
@@ -163,17 +178,24 @@ export function createCards(dialog, tip, { pane, make, type }) {
   }
 
   return {
-    /** @param {TargetView} target */
-    open(target) {
+    bodyOf,
+    /** @param {TargetView} target @param {HTMLElement} [spot] What it is about. */
+    open(target, spot) {
       tip.hidden = true
+      if (dialog.open) dialog.close()
       shown = target.id
+      opener = spot ?? null
       if (target.kind === 'telling' && pane().open && !doneAt(pane(), target.id).opened) make({ kind: 'openSpot', target: target.id })
       fill()
-      dialog.classList.toggle('card-covering', target.kind === 'telling' && target.shows === 'covering')
+      const isCovering = target.kind === 'telling' && target.shows === 'covering'
+      dialog.classList.toggle('card-covering', isCovering)
       dialog.setAttribute('aria-label', target.prompt || phrase('page.card'))
-      dialog.showModal()
-      const field = /** @type {HTMLElement | null} */ (dialog.querySelector('input:not([readonly]):not(:disabled)'))
-      field?.focus()
+      dialog.show()
+      if (!isCovering) standBeside(dialog, spot)
+      const field = /** @type {HTMLElement | null} */ (
+        dialog.querySelector('input:not([readonly]):not(:disabled)') ?? dialog.querySelector('.card-close')
+      )
+      field?.focus({ preventScroll: true })
     },
     /** @param {TargetView} target @param {HTMLElement | null} opener */
     hover(target, opener) {
@@ -196,4 +218,31 @@ export function createCards(dialog, tip, { pane, make, type }) {
       if (dialog.open) dialog.close()
     },
   }
+}
+
+/**
+ * Lays a card beside its spot, where there is most room; on a narrow screen it is a sheet from below, which leaves the spot in sight.
+ * @param {HTMLElement} card
+ * @param {HTMLElement} [spot]
+ */
+function standBeside(card, spot) {
+  const gap = 12
+  const { left, right, top, bottom } = spot?.getBoundingClientRect() ?? { left: 0, right: 0, top: 0, bottom: 0 }
+  card.style.cssText = ''
+  const isSheet = innerWidth < 560
+  card.classList.toggle('card-sheet', isSheet)
+  if (isSheet) {
+    card.style.maxHeight = `${Math.max(innerHeight * 0.45, innerHeight - bottom - gap)}px`
+    return
+  }
+  const { offsetWidth: width, offsetHeight: height } = card
+  const room = { right: innerWidth - right, left }
+  const isBeside = Math.max(room.left, room.right) >= width + 2 * gap
+  const isRight = room.right >= room.left
+  const x = isBeside ? (isRight ? right + gap : left - gap - width) : (left + right - width) / 2
+  const y = isBeside ? (top + bottom - height) / 2 : innerHeight - bottom >= top ? bottom + gap : top - gap - height
+  Object.assign(card.style, {
+    left: `${Math.min(innerWidth - width - gap, Math.max(gap, x))}px`,
+    top: `${Math.min(innerHeight - height - gap, Math.max(gap, y))}px`,
+  })
 }

@@ -2,19 +2,24 @@
 
 import { createBoard, isHeld } from '../scene/board.js'
 import { cardOf, play } from '../scene/face.js'
+import { createFingertips } from '../scene/fingertips.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
 import { bringsDevice, get } from '../http.js'
 import { listed, numeral, phrase } from '../language.js'
 import { whenChanged } from './afresh.js'
-import { createBank } from './bank.js'
+import { createBank, createPlacedList } from './bank.js'
+import { keepArranged } from './layout.js'
+import { startZoom } from './zoom.js'
 import { startClock } from './clock.js'
 import { partsFor } from './parts.js'
 import { placeCrosshair, startPlacing } from './placing.js'
 import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
 import { createSender } from './sender.js'
 import { applied, freeCopy, holdablesOf, markersOf, merged, moveBack, moveTo, paneOf, pinnedOf, tallyOf } from './work.js'
+
+/** @typedef {import('./work.js').Thing} Thing */
 
 /**
  * @typedef {object} Visit How a student is here; a trial has none.
@@ -42,6 +47,8 @@ function start(work, view, { createCards, createMatching }, visit) {
   let returned = 0
   let isKey = false
   let touched = current.panes.some(pane => pane.placed.length + pane.pins.length + pane.done.length > 0)
+  /** What is to be looked at again: a note of the student's own, on this device. */
+  const again = createAgain(work.dataset.key)
   /** Timers by the target that is being typed into. @type {Map<string, number>} */
   const typing = new Map()
   const pane = () => paneOf(view, current, shown)
@@ -56,11 +63,18 @@ function start(work, view, { createCards, createMatching }, visit) {
 
   /**
    * @typedef {{stage: import('../scene/stage.js').Stage, board: import('../scene/board.js').Board,
-   *   spots: ReturnType<typeof createSpots>, crosshair: HTMLElement}} Scene
+   *   spots: ReturnType<typeof createSpots>, crosshair: HTMLElement, fingertips: ReturnType<typeof createFingertips>}} Scene
    */
 
   const cards = createCards?.(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move), type: typed })
-  const drawBank = createBank(part('bank'))
+  const drawBank = createBank(part('bank-left'))
+  const drawNumbered = createPlacedList(() => document.getElementById('placed-list'))
+  const arrangeNow = keepArranged(work, { board: part('board'), bank: part('bank') }, () => {
+    const { picture } = pane()
+    if (!scene || !picture) return null
+    const { left, right, top, bottom } = scene.stage.plane
+    return { ratio: (right - left) / (bottom - top), isResult: !current.open }
+  })
   const matching = createMatching?.(part('matching'), { pane, make: move => make(move), say })
 
   /** Builds the picture of the pane that is shown. */
@@ -73,14 +87,15 @@ function start(work, view, { createCards, createMatching }, visit) {
     if (!frame.picture) scene = null
     else {
       const stage = createStage(part('mat'), frame.picture)
-      const board = createBoard(stage, frame)
+      const board = createBoard(stage, frame, numbered => drawNumbered({ numbered }))
+      const fingertips = createFingertips(stage)
       const spots = createSpots(stage, {
-        open: target => cards?.open(target),
+        open: (target, spot) => cards?.open(target, spot),
         hover: (target, opener) => cards?.hover(target, opener),
         type: typed,
       })
       const crosshair = makeCrosshair(stage, frame)
-      scene = { stage, board, spots, crosshair }
+      scene = { stage, board, spots, crosshair, fingertips }
       if (current.open) placing(scene)
     }
     work.classList.toggle(
@@ -95,25 +110,28 @@ function start(work, view, { createCards, createMatching }, visit) {
     if (!current.open) drawResult()
     else drawWork()
     drawPanes()
+    singly?.draw()
+    arrangeNow()
   }
 
   const drawWork = () => {
     const state = pane()
     drawScene(state, false)
-    drawCheck(part('check'), state, current.open)
+    drawCheck(part('check'), state)
     drawNotes(part('notes'), state, current.bandText)
     drawBank(state, inHand)
     part('bank').hidden = holdablesOf(state).length === 0
     work.classList.toggle('no-bank', holdablesOf(state).length === 0)
     const { done, all, pinned } = tallyOf(state)
     const words = link === 'saved' && !touched ? '' : phrase(`screen.${link}`)
+    work.dataset.quiet = String(link === 'saved')
     const onlyZones = state.targets.every(target => target.kind === 'telling' || target.kind === 'concealed' || target.kind === 'sorting')
     const tally = [
       ...(all > 0 ? [phrase(onlyZones ? 'screen.placed' : 'screen.done', { done, all })] : []),
       ...(state.takesPins && (pinned > 0 || all === 0) ? [phrase('screen.pinned', { count: pinned })] : []),
     ]
-    const line = [...tally, checkedLine(state, returned), words].filter(Boolean).join(' ')
-    if (part('progress').textContent !== line) part('progress').textContent = line
+    const line = [...tally, checkedLine(state, returned)].filter(Boolean).join(' ')
+    drawProgress({ line, words, isQuiet: link === 'saved' })
     work.classList.toggle('holding', inHand !== null)
   }
 
@@ -134,31 +152,39 @@ function start(work, view, { createCards, createMatching }, visit) {
       !current.open || (!state.takesPins && markersOf(state).length === 0 && !state.targets.some(target => target.kind === 'concealed'))
   }
 
-  const drawCells = whenChanged((/** @type {{tallies: ReturnType<typeof tallyOf>[], shown: number}} */ { tallies, shown }) => {
-    const list = part('panes')
-    list.hidden = tallies.length < 2
-    if (list.hidden) return
-    const focused = list.contains(document.activeElement)
-    list.replaceChildren(
-      ...tallies.map(({ done, all, pinned }, i) => {
-        const button = document.createElement('button')
-        button.type = 'button'
-        const isFilled = (all > 0 && done === all) || (all === 0 && pinned > 0)
-        button.className = `pane-cell ${isFilled ? 'filled' : done + pinned > 0 ? 'begun' : ''}`
-        button.textContent = String(i + 1)
-        const place = { number: i + 1, all: tallies.length }
-        button.setAttribute(
-          'aria-label',
-          all > 0 ? phrase('screen.pictureDone', { ...place, done, parts: all }) : phrase('screen.picture', place),
-        )
-        if (i === shown) button.setAttribute('aria-current', 'page')
-        button.addEventListener('click', () => show(i))
-        return button
-      }),
-    )
-    if (focused) /** @type {HTMLElement | null} */ (list.children[shown])?.focus()
+  const drawProgress = whenChanged((/** @type {{line: string, words: string, isQuiet: boolean}} */ { line, words, isQuiet }) => {
+    const said = document.createElement('span')
+    said.className = isQuiet ? 'quiet' : ''
+    said.textContent = words
+    part('progress').replaceChildren(line, ...(line && words ? [' '] : []), said)
   })
-  const drawPanes = () => drawCells({ tallies: view.panes.map((_, i) => tallyOf(paneOf(view, current, i))), shown })
+
+  const drawCells = whenChanged((/** @type {{tallies: ReturnType<typeof tallyOf>[], shown: number, marked: number[]}} */ facts) => {
+    const list = part('panes')
+    list.hidden = facts.tallies.length < 2
+    if (list.hidden) return
+    const focused = list.contains(document.activeElement) ? [...list.children].indexOf(/** @type {Element} */ (document.activeElement)) : -1
+    list.replaceChildren(
+      paneButton('pane-step pane-step-back', '‹', phrase('screen.before'), () => show(Math.max(0, shown - 1))),
+      ...facts.tallies.map(({ done, all, pinned }, i) => {
+        const isFilled = (all > 0 && done === all) || (all === 0 && pinned > 0)
+        const place = { number: i + 1, all: facts.tallies.length }
+        const name = listed([
+          all > 0 ? phrase('screen.pictureDone', { ...place, done, parts: all }) : phrase('screen.picture', place),
+          facts.marked.includes(i) ? phrase('screen.lookAgain') : '',
+        ])
+        const cell = paneButton(`pane-cell ${isFilled ? 'filled' : done + pinned > 0 ? 'begun' : ''}`, String(i + 1), name, () =>
+          i === shown ? overview(false) : show(i),
+        )
+        cell.classList.toggle('again', facts.marked.includes(i))
+        if (i === shown) cell.setAttribute('aria-current', 'page')
+        return cell
+      }),
+      paneButton('pane-step', '›', phrase('screen.after'), () => show(Math.min(view.panes.length - 1, shown + 1))),
+    )
+    if (focused >= 0) /** @type {HTMLElement | null} */ (list.children[focused])?.focus()
+  })
+  const drawPanes = () => drawCells({ tallies: view.panes.map((_, i) => tallyOf(paneOf(view, current, i))), shown, marked: again.all() })
 
   /** @param {number} index Of the pane. */
   const show = index => {
@@ -170,8 +196,9 @@ function start(work, view, { createCards, createMatching }, visit) {
     say(phrase('screen.atPicture', { number: index + 1, all: view.panes.length }))
   }
 
-  addZoom(part('zoom'), () => scene?.stage ?? null)
+  startZoom(part('zoom'), part('mat'), { stage: () => scene?.stage ?? null, isBusy: () => inHand !== null })
   showMessage()
+  foldIntro(work, part('about'), touched || !current.open)
 
   const sender = createSender({
     movesUrl: work.dataset.moves ?? '',
@@ -188,7 +215,8 @@ function start(work, view, { createCards, createMatching }, visit) {
         target => target.kind !== 'concealed' && !before.found.some(found => found.id === target.id),
       )) {
         say(target.prompt ? phrase('screen.foundNamed', { name: target.prompt }) : phrase('screen.found'))
-        if (target.kind === 'telling') cards?.open(target)
+        if (target.kind === 'telling')
+          cards?.open(target, /** @type {HTMLElement | null} */ (document.querySelector(`.spot[data-target="${target.id}"]`)) ?? undefined)
       }
     },
     onLate() {
@@ -264,7 +292,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   }
 
   /** @param {Scene} on */
-  function placing({ stage, board, crosshair }) {
+  function placing({ stage, board, crosshair, fingertips }) {
     startPlacing(
       {
         stage,
@@ -272,11 +300,19 @@ function start(work, view, { createCards, createMatching }, visit) {
         crosshair,
         say,
         bank: part('bank'),
-        hover: board.hover,
+        fingertips,
+        hover(zone) {
+          board.hover(zone)
+          fingertips.hover(zone)
+        },
         show(label) {
+          if (label) drawUp(false)
           if (label) play(pane().labels.find(known => known.id === label.label))
           inHand = label
           draw()
+          // On a small screen, or for a finger, nobody has to aim at what is smaller than a fingertip.
+          const isCoarse = innerWidth < 600 || innerHeight < 480 || matchMedia('(pointer: coarse)').matches
+          fingertips.draw(label && isCoarse && !markersOf(pane()).some(marker => marker.id === label.label) ? pane() : null)
         },
         mayTake(label) {
           if (!isHeld(pane(), label)) return pane().open
@@ -320,6 +356,28 @@ function start(work, view, { createCards, createMatching }, visit) {
       left.signal,
     )
   }
+  const sheet = document.getElementById('all-labels')
+  /** @param {boolean} isOpen */
+  const drawUp = isOpen => {
+    part('bank').classList.toggle('open', isOpen)
+    sheet?.setAttribute('aria-expanded', String(isOpen))
+    arrangeNow()
+  }
+  sheet?.addEventListener('click', () => drawUp(!part('bank').classList.contains('open')))
+
+  /** Shows one place after the other; loaded when it is first asked for. @type {import('./singly.js').Singly | null} */
+  let singly = null
+  /** @param {Thing} [at] */
+  const workSingly = async at => {
+    if (!singly) {
+      const { createSingly } = await import('./singly.js')
+      singly = createSingly(part('one'), { pane, make, type: typed, cards, say, leave: () => singleButton?.focus() })
+    }
+    singly.open(at)
+  }
+  const singleButton = document.getElementById('singly')
+  singleButton?.addEventListener('click', () => workSingly())
+
   document.getElementById('check')?.addEventListener('click', () => {
     part('trouble').hidden = true
     make({ kind: 'pressCheck' })
@@ -332,13 +390,45 @@ function start(work, view, { createCards, createMatching }, visit) {
   }
 
   const review = /** @type {HTMLDialogElement} */ (part('review'))
-  document.getElementById('hand-in')?.addEventListener('click', () => {
-    part('review-text').textContent = reviewText(view.panes.map((_, i) => paneOf(view, current, i)))
+  /** @param {boolean} isLast Whether it is the last look before handing in. */
+  async function overview(isLast) {
+    const { drawOverview } = await import('./overview.js')
+    const panes = view.panes.map((_, i) => paneOf(view, current, i))
+    part('review-title').textContent = phrase(isLast ? 'page.handInNow' : 'page.pictures')
+    part('review-text').textContent = isLast ? reviewText(panes) : ''
+    document.getElementById('review-go')?.toggleAttribute('hidden', !isLast)
     part('review-problem').hidden = true
-    review.showModal()
-  })
+    const redraw = () =>
+      drawOverview(part('review-panes'), panes, {
+        again: new Set(again.all()),
+        toggleAgain(index) {
+          again.toggle(index)
+          drawPanes()
+          redraw()
+        },
+        go(index, thing) {
+          review.close()
+          show(index)
+          if (thing) lead(thing)
+        },
+      })
+    redraw()
+    if (!review.open) review.showModal()
+  }
+  document.getElementById('hand-in')?.addEventListener('click', () => overview(true))
   part('review-back').addEventListener('click', () => review.close())
-  part('review-go').addEventListener('click', () => handIn())
+  document.getElementById('review-go')?.addEventListener('click', () => handIn())
+
+  /** Leads to a thing that is open. @param {Thing} thing */
+  function lead(thing) {
+    const element = /** @type {HTMLElement | null} */ (
+      document.querySelector(
+        `[data-zone="${thing.id}"].zone-button, .spot[data-target="${thing.id}"], [data-target="${thing.id}"] .answer-field`,
+      )
+    )
+    if (element) element.focus()
+    else workSingly(thing)
+  }
 
   async function handIn() {
     const button = /** @type {HTMLButtonElement} */ (part('review-go'))
@@ -349,8 +439,7 @@ function start(work, view, { createCards, createMatching }, visit) {
       stopClock()
       if (visit) return visit.again()
       current = merged(current, handed)
-      document.getElementById('hand-in')?.remove()
-      document.getElementById('check')?.remove()
+      for (const id of ['hand-in', 'check', 'singly', 'all-labels']) document.getElementById(id)?.remove()
       openPane()
       work.dispatchEvent(new CustomEvent('outcome', { detail: current.score }))
     } catch (error) {
@@ -363,13 +452,12 @@ function start(work, view, { createCards, createMatching }, visit) {
   function drawResult() {
     const state = pane()
     work.classList.add('done')
-    work.classList.remove('no-bank')
     drawNotes(part('notes'), state, current.bandText)
     part('progress').replaceChildren(scoreLine(current) ?? phrase('result.handedIn'))
     const list = markList(state)
     const panel = part('bank')
     panel.setAttribute('aria-label', phrase('result.result'))
-    panel.className = 'bank result'
+    panel.className = 'bank'
     const parts = []
     if (state.key) {
       const toggle = document.createElement('button')
@@ -383,8 +471,12 @@ function start(work, view, { createCards, createMatching }, visit) {
       })
       parts.push(toggle)
     }
-    panel.replaceChildren(...parts, ...(list ? [list] : []))
-    panel.hidden = panel.childElementCount === 0
+    const box = document.createElement('div')
+    box.className = 'result'
+    box.append(...parts, ...(list ? [list] : []))
+    panel.replaceChildren(box)
+    panel.hidden = box.childElementCount === 0
+    work.classList.toggle('no-bank', panel.hidden)
     drawScene(state, isKey && state.key !== null)
     for (const button of scene?.stage.overlay.querySelectorAll('.zone-button, .pin .label') ?? [])
       /** @type {HTMLButtonElement} */ (button).tabIndex = -1
@@ -437,12 +529,51 @@ function reviewText(panes) {
   ].join(' ')
 }
 
-/** @param {HTMLElement} bar @param {() => import('../scene/stage.js').Stage | null} stage */
-function addZoom(bar, stage) {
-  for (const button of bar.querySelectorAll('button')) {
-    button.addEventListener('click', () => {
-      const on = stage()
-      on?.zoomTo(button.value === '0' ? 1 : on.zoom() * Number(button.value))
-    })
+/** @param {string} className @param {string} text @param {string} name @param {() => void} act */
+function paneButton(className, text, name, act) {
+  const button = document.createElement('button')
+  Object.assign(button, { type: 'button', className: `pane-cell ${className}`, textContent: text })
+  button.setAttribute('aria-label', name)
+  button.addEventListener('click', act)
+  return button
+}
+
+/**
+ * On a small screen what it is about folds away after the first touch, and comes back with one tap.
+ * @param {HTMLElement} work
+ * @param {HTMLElement} button
+ * @param {boolean} isFolded At first.
+ */
+function foldIntro(work, button, isFolded) {
+  /** @param {boolean} folded */
+  const fold = folded => {
+    work.classList.toggle('folded', folded)
+    button.setAttribute('aria-expanded', String(!folded))
+  }
+  fold(isFolded)
+  button.addEventListener('click', () => fold(!work.classList.contains('folded')))
+  document.getElementById('board')?.addEventListener('pointerup', () => fold(true))
+}
+
+/** @param {string | undefined} key Under which the device keeps it; none for a trial. */
+function createAgain(key) {
+  /** @type {number[]} */
+  let marked = []
+  try {
+    marked = JSON.parse((key && localStorage.getItem(`${key}-again`)) || '[]')
+  } catch {
+    // A device that keeps nothing shows the marks while the page is open.
+  }
+  return {
+    all: () => marked,
+    /** @param {number} pane */
+    toggle(pane) {
+      marked = marked.includes(pane) ? marked.filter(other => other !== pane) : [...marked, pane]
+      try {
+        if (key) localStorage.setItem(`${key}-again`, JSON.stringify(marked))
+      } catch {
+        // As above.
+      }
+    },
   }
 }

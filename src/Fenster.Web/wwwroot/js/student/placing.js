@@ -18,6 +18,7 @@ const reach = 28
  * @property {() => PaneView} pane
  * @property {(label: InHand | null) => void} show Shows which label is in the hand.
  * @property {(zone: string | null) => void} hover
+ * @property {{at: (at: {clientX: number, clientY: number}) => string | null}} fingertips Places that are shown large for a finger.
  * @property {(label: InHand) => boolean} mayTake Whether the label may be moved; says why when not.
  * @property {(label: InHand, place: Place) => void} put
  * @property {(at: Point) => InHand | null} press The bare picture was pressed with an empty hand; what that takes into it.
@@ -163,6 +164,13 @@ function dragging(table, label, start, event) {
   document.body.append(ghost)
   document.body.classList.add('carrying')
   table.show(label)
+  /** What is under a finger is seen beside it. @type {ReturnType<typeof import('../scene/loupe.js').createLoupe> | null} */
+  let loupe = null
+  let hasEnded = false
+  if (lift > 0 && isFreely(table.pane(), label))
+    import('../scene/loupe.js').then(({ createLoupe }) => {
+      if (!hasEnded) loupe = createLoupe(table.stage)
+    })
   /** @param {PointerEvent} at */
   const follow = at => {
     const place = aim(table, at, lift, label)
@@ -173,9 +181,13 @@ function dragging(table, label, start, event) {
     const above = lift + (isSpot && !known?.tip ? 22 : 0)
     ghost.style.transform = `translate(${at.clientX - box.width * x}px, ${at.clientY - box.height * y - above}px)`
     table.hover(place && 'zone' in place ? place.zone : null)
+    if (isSpot) loupe?.show({ clientX: at.clientX, clientY: at.clientY - lift })
+    else loupe?.hide()
     panAtEdge(table.stage, at)
   }
   const end = () => {
+    hasEnded = true
+    loupe?.hide()
     ghost.remove()
     document.body.classList.remove('carrying')
     table.show(null)
@@ -241,7 +253,7 @@ function holding(table, label, fromKeyboard) {
     down(event) {
       const place = aim(table, event, 0, label)
       const isOther = labelAt(event.target) !== null && isPinElement(event.target)
-      if (place && !isOther && !(/** @type {Element} */ (event.target).closest('.spot, .answer-box, .zoom'))) return putInto(place)
+      if (place && !isOther && !(/** @type {Element} */ (event.target).closest('.spot, .answer-box'))) return putInto(place)
       const other = labelAt(event.target)
       if (other && (other.label !== label.label || other.copy !== label.copy)) {
         letGo()
@@ -319,10 +331,13 @@ function firstEmpty(pane) {
  * may lie anywhere, the spot itself.
  * @param {Table} table @param {PointerEvent} event @param {number} lift @param {InHand} label @returns {Place | null}
  */
-function aim({ stage, pane, bank }, event, lift, label) {
+function aim({ stage, pane, bank, fingertips }, event, lift, label) {
   const box = bank.getBoundingClientRect()
   if (event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom) return null
-  const point = stage.pointAt({ clientX: event.clientX, clientY: event.clientY - lift })
+  const meant = { clientX: event.clientX, clientY: event.clientY - lift }
+  const large = fingertips.at(meant)
+  if (large) return { zone: large }
+  const point = stage.pointAt(meant)
   const isFree = isFreely(pane(), label)
   let best = { zone: /** @type {string | null} */ (null), distance: isFree ? 1e-9 : reach / stage.scale() }
   for (const zone of isMarker(pane(), label) ? [] : pane().zones) {

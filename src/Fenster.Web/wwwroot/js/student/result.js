@@ -56,9 +56,9 @@ function isPinned(pane, mark) {
   return target?.kind === 'showing' && !target.byMark && mark.state !== 'missed'
 }
 
-/** @param {HTMLElement} button @param {PaneView} pane @param {boolean} open */
-export function drawCheck(button, pane, open) {
-  button.hidden = !open || pane.checksLeft === 0
+/** @param {HTMLElement} button @param {PaneView} pane */
+export function drawCheck(button, pane) {
+  button.hidden = pane.checksLeft === 0
   button.textContent = pane.checksLeft === null ? phrase('page.check') : phrase('screen.checkLeft', { count: pane.checksLeft })
 }
 

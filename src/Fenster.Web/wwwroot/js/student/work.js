@@ -1,7 +1,8 @@
 // The work on a pane as the screen sees it, and what a move makes of it before the server has answered.
 
-import { numbered, phrase } from '../language.js'
-import { distanceTo } from '../scene/geometry.js'
+import { listed, numbered, phrase } from '../language.js'
+import { centreOf, distanceTo, planeOf } from '../scene/geometry.js'
+import { whereOn } from '../scene/where.js'
 
 /** @param {StudentView} view @param {WorkView} work @param {number} index @returns {PaneView} */
 export function paneOf(view, work, index) {
@@ -79,6 +80,77 @@ const nothing = { points: [], text: '', picks: [], opened: false, inside: '', li
 
 /** @param {PaneWork} pane @param {string} target @returns {Done} */
 export const doneAt = (pane, target) => pane.done.find(done => done.target === target) ?? { target, ...nothing }
+
+/**
+ * @typedef {{id: string, kind: 'zone' | 'label' | 'link' | TargetView['kind'], item?: string, name: string, isDone: boolean}} Thing
+ *   Something to be done at a pane: at a place of the picture, or with a label that belongs to no place that is shown.
+ */
+
+/** Where a spot lies on the picture, in words. @param {PaneView} pane @param {Point} at */
+export const whereIs = (pane, at) => (pane.picture ? whereOn(planeOf(pane.picture), at) : '')
+
+/** What a zone is called: what the teacher asks for there, or its number and place. @param {PaneView} pane @param {number} index */
+export const zoneName = (pane, index) =>
+  listed([phrase('screen.zone', { number: index + 1 }), pane.zones[index].prompt || whereIs(pane, centreOf(pane.zones[index].region))])
+
+const kindWords = { choosing: 'question', answering: 'question', locked: 'lock', telling: 'info', typing: 'answer', noting: 'note' }
+
+/** All that is to be done at a pane, one by one. @param {PaneView} pane @returns {Thing[]} */
+export function thingsOf(pane) {
+  const spots = pane.targets.filter(target => 'at' in target || target.kind === 'typing' || target.kind === 'noting')
+  const isFree = pane.takesPins || pane.targets.some(target => target.kind === 'sorting')
+  return [
+    ...pane.zones.map((zone, i) => ({
+      id: zone.id,
+      kind: /** @type {const} */ ('zone'),
+      name: zoneName(pane, i),
+      isDone: pane.placed.some(placed => placed.zone === zone.id),
+    })),
+    // Labels that belong to no place that is shown are laid one by one.
+    ...(isFree ? pane.labels : []).map(label => ({
+      id: label.id,
+      kind: /** @type {const} */ ('label'),
+      name: label.text,
+      isDone: usedOf(pane, label) > 0,
+    })),
+    ...pane.targets.flatMap(
+      /** @returns {Thing[]} */ target => {
+        const done = doneAt(pane, target.id)
+        const { kind, id } = target
+        if (kind === 'sorting' || kind === 'concealed' || (kind === 'showing' && !target.byMark)) return []
+        if (kind === 'linking')
+          return target.left.map(item => ({
+            id,
+            item: item.id,
+            kind: /** @type {const} */ ('link'),
+            name: item.text,
+            isDone: done.links.some(link => link.left === item.id),
+          }))
+        const isDone =
+          kind === 'marking'
+            ? done.points.length >= target.needed
+            : kind === 'showing'
+              ? done.points.length > 0
+              : kind === 'choosing'
+                ? done.picks.length > 0
+                : kind === 'locked' || kind === 'telling'
+                  ? done.opened
+                  : done.text.trim() !== ''
+        const name =
+          kind === 'marking' || kind === 'showing'
+            ? target.prompt || phrase('screen.mark')
+            : listed([
+                phrase(`screen.${kindWords[kind]}`, { number: spots.findIndex(spot => spot.id === id) + 1 }),
+                target.prompt || ('text' in target && kind !== 'telling' ? target.text : ''),
+              ])
+        return [{ id, kind, name, isDone }]
+      },
+    ),
+  ]
+}
+
+/** What of a pane is still open. @param {PaneView} pane */
+export const openThings = pane => thingsOf(pane).filter(thing => !thing.isDone)
 
 /**
  * How much of a pane is done, as far as a student can tell.
