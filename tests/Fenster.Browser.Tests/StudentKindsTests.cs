@@ -67,7 +67,7 @@ public sealed class StudentKindsTests(Demo demo)
         browser.See(".holding");
         browser.Tap(browser.Spot(".stage", 0.5, 0.8));
         browser.SeeText("#progress", "2 of 4 done. Saved.");
-        browser.Tap(browser.Spot(".pane-cell:nth-child(2)"));
+        browser.Tap(browser.Spot(".pane-cell[aria-label^='Picture 2']"));
         browser.SeeText("#progress", "0 of 2 done.");
 
         await Open(browser, 3, "Finger");
@@ -133,7 +133,7 @@ public sealed class StudentKindsTests(Demo demo)
         Focus(browser, ".pin .label");
         browser.Keys(Keys.Delete);
         browser.Until(() => browser.Count(".pin") == 0, "the label back");
-        Focus(browser, ".pane-cell:nth-child(2)");
+        Focus(browser, ".pane-cell[aria-label^='Picture 2']");
         browser.Keys(Keys.Enter);
         browser.SeeText("#progress", "0 of 2 done.");
         Focus(browser, ".bank .marker");

@@ -25,6 +25,13 @@ internal static class FullSample
             Message = new VideoFace(Hash, 640, 360, 2, 9.5, Hash),
             MessageText = "The teacher explains.",
             PaneOrder = PaneOrder.Shuffled,
+            Screen = new()
+            {
+                BeginsSingly = true,
+                Cheers = true,
+                Aids = [Aid.Calculator, Aid.Ruler, Aid.Magnifier],
+                Leaving = Leaving.AskedTwice,
+            },
             ScoreBands = [new(0.5m, "Well done.")],
             Panes =
             [

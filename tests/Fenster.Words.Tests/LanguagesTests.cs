@@ -87,10 +87,10 @@ public sealed partial class LanguagesTests
     [InlineData("share", "share.copied share.pressCtrlC")]
     [InlineData("results", "")]
     [InlineData("scene", "")]
-    [InlineData("student", "cards matching refused.settled clock")]
+    [InlineData("student", "cards matching refused.settled clock aids singly")]
     public void A_page_tells_its_scripts_what_they_say(string folder, string told)
     {
-        string[] all = ["list", "screen", "result", "page", .. told.Split(' ', StringSplitOptions.RemoveEmptyEntries)];
+        string[] all = ["list", "screen", "result", "page", "place", .. told.Split(' ', StringSplitOptions.RemoveEmptyEntries)];
         var sections = House
             .English.Sentences("students")
             .Concat(House.English.Sentences("teachers"))
@@ -140,6 +140,11 @@ public sealed partial class LanguagesTests
             .. All<Core.Model.RightLabels>("rules.right."),
             .. ((string[])["marks", "score", "key", "feedback", "explanation"]).Select(thing => $"rules.things.{thing}"),
             .. ((string[])["saved", "saving", "offline", "soundFace", "videoFace", "pictureFace"]).Select(name => $"screen.{name}"),
+            .. All<Core.Model.Aid>("aids."),
+            .. ((string[])["upper", "middle", "lower"]).SelectMany(row =>
+                (string[])[$"place.{row}.left", $"place.{row}.middle", $"place.{row}.right"]
+            ),
+            .. ((string[])["question", "lock", "info", "answer", "note"]).Select(kind => $"screen.{kind}"),
             .. ((string[])["picture", "sound", "video"]).Select(face => $"bench.away.{face}"),
             .. ((string[])["smaller", "larger"]).Select(size => $"room.caption.{size}"),
             .. ((string[])["phone", "tablet", "laptop"]).Select(screen => $"trial.{screen}"),

@@ -44,6 +44,8 @@ public sealed record Activity
 
     public Rules Rules { get; init; } = new();
 
+    public Screen Screen { get; init; } = Screen.Usual;
+
     /// <summary>In any order.</summary>
     public ImmutableArray<ScoreBand> ScoreBands { get; init; } = [];
 

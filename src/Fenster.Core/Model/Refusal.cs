@@ -16,6 +16,7 @@ public enum Refused
     NothingToChoose,
     NothingToMatch,
     NothingToHandIn,
+    LeftOpen,
     TooManyChoices,
     TooManyMarks,
     OneMarkOnly,

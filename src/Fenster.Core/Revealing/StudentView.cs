@@ -66,6 +66,7 @@ public sealed record StudentView
     public required Face? Message { get; init; }
     public required string MessageText { get; init; }
     public required Purpose Purpose { get; init; }
+    public required Screen Screen { get; init; }
     public required ImmutableArray<PaneView> Panes { get; init; }
     public required WorkView Work { get; init; }
 
@@ -81,6 +82,7 @@ public sealed record StudentView
             Message = seat.Activity.Message,
             MessageText = seat.Activity.MessageText,
             Purpose = seat.Activity.Purpose,
+            Screen = seat.Activity.Screen,
             Panes = [.. seat.Panes.Select((pane, i) => PaneView.Of(pane.Pane, pane.Aliases, Seat.AliasOf(i)))],
             Work = WorkView.At(moment, seat, responses),
         };

@@ -65,6 +65,11 @@ internal sealed class StudentDesk(Assignments assignments, Students students, At
         // What is handed in is mostly stored already.
         var taken = isHandIn && moves.Count == 0 ? null : await attempts.Append(device, moves, received);
         var (refused, shut) = (taken is null ? unread : unread.AddRange(taken.Refused), taken?.Shut);
+        if (isHandIn && shut is null && LeftOpenIn(device, received) is { } open)
+        {
+            await Refuse(context, StatusCodes.Status422UnprocessableEntity, language.Say(new Refusal(Refused.LeftOpen, open)));
+            return;
+        }
         if (taken is null || (isHandIn && taken.Attempt is not null && shut is null))
             taken = await attempts.HandIn(device, received);
         if (taken.Attempt is not { } attempt)
@@ -103,6 +108,15 @@ internal sealed class StudentDesk(Assignments assignments, Students students, At
             new { left = (long?)(attempt.EndsAt - clock.GetUtcNow())?.TotalMilliseconds, isOpen = attempt.Handed is null }
         );
     }
+
+    /// <summary>How much is open where nothing may be; null where it may be handed in, or the time is over.</summary>
+    private int? LeftOpenIn(Device device, DateTimeOffset received) =>
+        device.Seat.Activity.Screen.Leaving == Leaving.NotPossible
+        && attempts.Of(device) is { Handed: null } attempt
+        && !(attempt.EndsAt <= received)
+        && LeftOpen.Count(device.Seat.Activity, attempt.Responses) is > 0 and var open
+            ? open
+            : null;
 
     private (Assignment Assignment, string Secret, Device Device)? Find(HttpContext context, string code) =>
         assignments.Lately(JoinCode.Tidy(code)) is { } assignment

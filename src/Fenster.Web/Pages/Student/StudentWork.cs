@@ -41,6 +41,7 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
             "page.pictures",
             "page.handInNow",
             .. View.Work.Open ? (string[])["singly"] : [],
+            .. View.Work.Open && (View.Screen.Aids.Length > 0 || Has(IsTyped)) ? (string[])["aids"] : [],
             "refused.settled",
             "refused.late",
             .. Left is null ? (string[])[] : ["clock"],
@@ -50,6 +51,9 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
 
     public bool HasCards => Has(target => target is not TargetView.Linking);
     public bool HasMatching => Has(target => target is TargetView.Linking);
+
+    private static bool IsTyped(TargetView target) =>
+        target is TargetView.Typing or TargetView.Answering or TargetView.Noting or TargetView.Locked or TargetView.Concealed;
 
     private bool Has(Func<TargetView, bool> kind) => View.Panes.Any(pane => pane.Targets.Any(kind));
 

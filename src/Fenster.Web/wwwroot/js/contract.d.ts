@@ -21,8 +21,11 @@ type Activity = {
   paneOrder?: PaneOrder
   purpose?: Purpose
   rules?: Rules
+  screen?: Screen
   scoreBands?: ScoreBand[]
 }
+
+type Aid = 'calculator' | 'ruler' | 'magnifier'
 
 type AnswerBox = {
   kind: 'answerBox'
@@ -289,6 +292,8 @@ type LabelView = {
   colour: LabelColour
   start: Point | null
 }
+
+type Leaving = 'askedOnce' | 'askedTwice' | 'notPossible'
 
 type LineFixing = {
   kind: 'line'
@@ -666,6 +671,13 @@ type ScoreView = {
   isSoFar: boolean
 }
 
+type Screen = {
+  beginsSingly?: boolean
+  cheers?: boolean
+  aids?: Aid[]
+  leaving?: Leaving
+}
+
 type Showing = 'onClick' | 'onHover' | 'covering'
 
 type ShowingView = {
@@ -726,6 +738,7 @@ type StudentView = {
   message: Face | null
   messageText: string
   purpose: Purpose
+  screen: Screen
   panes: PaneView[]
   work: WorkView
 }

@@ -137,14 +137,15 @@ function zoneButton(stage, zone, index) {
 
 /**
  * @param {LabelView} known
- * @param {Placement & {verdict?: Verdict, held?: boolean}} placed
+ * @param {Placement & {verdict?: Verdict, held?: boolean, isMine?: boolean}} placed
  * @param {number} number Of its place.
  * @param {boolean} inHand
  * @param {boolean} key
  */
 function placedLabel(known, placed, number, inHand, key) {
   const label = document.createElement('div')
-  label.className = classesOf({ inHand, key, held: placed.held, verdict: placed.verdict })
+  label.className = classesOf({ inHand, key: key && !placed.isMine, held: placed.held, verdict: placed.verdict })
+  label.classList.toggle('instead', placed.isMine ?? false)
   label.dataset.label = placed.label
   label.dataset.copy = String(placed.copy)
   label.dataset.zone = placed.zone
@@ -161,13 +162,21 @@ function placedLabel(known, placed, number, inHand, key) {
 /** Whether a check found the label right and it stays where it is. @param {PaneView} pane @param {{label: string, copy: number}} label */
 export const isHeld = (pane, { label, copy }) => pane.held.some(held => held.label === label && held.copy === copy)
 
-/** @param {PaneView} pane */
-function keyPlacements(pane) {
-  return (pane.key?.zones ?? []).flatMap(({ zone, labels }) => {
+/**
+ * What belongs into each zone, and beside it what the student put there instead.
+ * @param {PaneView} pane
+ * @returns {(Placement & {verdict?: Verdict, isMine?: boolean})[]}
+ */
+const keyPlacements = pane =>
+  (pane.key?.zones ?? []).flatMap(({ zone, labels }) => {
     const capacity = pane.zones.find(z => z.id === zone)?.capacity ?? 1
-    return labels.slice(0, capacity).map(label => ({ label, copy: 0, zone, verdict: /** @type {Verdict | undefined} */ (undefined) }))
+    const belongs = labels.slice(0, capacity)
+    const instead = pane.placed.filter(placed => placed.zone === zone && !labels.includes(placed.label))
+    return [
+      ...instead.map(placed => ({ ...placed, verdict: /** @type {Verdict} */ ('wrong'), isMine: true })),
+      ...belongs.map(label => ({ label, copy: 0, zone })),
+    ]
   })
-}
 
 /** @param {Element | null} element @returns {string} Which pin it is; empty for none. */
 const pinName = element =>

@@ -7,7 +7,7 @@ import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
 import { bringsDevice, get } from '../http.js'
-import { listed, numeral, phrase } from '../language.js'
+import { listed, phrase } from '../language.js'
 import { whenChanged } from './afresh.js'
 import { createBank, createPlacedList } from './bank.js'
 import { keepArranged } from './layout.js'
@@ -52,6 +52,8 @@ function start(work, view, { createCards, createMatching }, visit) {
   /** Timers by the target that is being typed into. @type {Map<string, number>} */
   const typing = new Map()
   const pane = () => paneOf(view, current, shown)
+  /** Only where the teacher wants it. @type {ReturnType<typeof import('./cheer.js').createCheer> | null} */
+  let cheer = null
   /** @param {string} sentence */
   const say = sentence => {
     part('say').textContent = sentence
@@ -139,7 +141,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   const drawScene = (state, key) => {
     matching?.draw(key)
     if (!scene) return
-    const pinned = key ? [] : pinnedOf(state)
+    const pinned = pinnedOf(state)
     // Copies that begin on the picture lie there until they are moved.
     const begun = key
       ? []
@@ -177,6 +179,7 @@ function start(work, view, { createCards, createMatching }, visit) {
           i === shown ? overview(false) : show(i),
         )
         cell.classList.toggle('again', facts.marked.includes(i))
+        cell.dataset.all = String(place.all)
         if (i === shown) cell.setAttribute('aria-current', 'page')
         return cell
       }),
@@ -207,10 +210,12 @@ function start(work, view, { createCards, createMatching }, visit) {
     onWork(answer) {
       const next = merged(current, answer)
       const [before, after] = [current.panes[shown], next.panes[shown]]
+      const right = rightIn(after) - rightIn(before)
       returned = Math.max(0, before.placed.length + before.pins.length - after.placed.length - after.pins.length)
       current = next
       draw()
       cards?.refresh()
+      if (right > 0) cheer?.found({ right, isAll: isAllRight(pane()) })
       for (const target of after.found.filter(
         target => target.kind !== 'concealed' && !before.found.some(found => found.id === target.id),
       )) {
@@ -219,6 +224,7 @@ function start(work, view, { createCards, createMatching }, visit) {
           cards?.open(target, /** @type {HTMLElement | null} */ (document.querySelector(`.spot[data-target="${target.id}"]`)) ?? undefined)
       }
     },
+    onHandedIn: handed => handedIn(handed.work),
     onLate() {
       stopClock()
       visit?.again()
@@ -383,41 +389,47 @@ function start(work, view, { createCards, createMatching }, visit) {
     make({ kind: 'pressCheck' })
   })
   openPane()
+  const { aids = [], cheers = false, beginsSingly = false } = view.screen
+  if (current.open) {
+    if (aids.length > 0)
+      import('./aids.js').then(({ createAids }) => createAids(part('tools'), aids, { stage: () => scene?.stage ?? null, over: work }))
+    if (cheers)
+      import('./cheer.js').then(({ createCheer }) => {
+        cheer = createCheer(part('tools'), part('board'))
+      })
+    if (beginsSingly) workSingly()
+    work.addEventListener('focusin', offerSigns)
+  }
+  /** Signs are offered once something is typed. @param {FocusEvent} event */
+  async function offerSigns(event) {
+    if (!(/** @type {Element} */ (event.target).matches('input[type=text], input:not([type]), textarea'))) return
+    work.removeEventListener('focusin', offerSigns)
+    const { offerSymbols } = await import('./symbols.js')
+    offerSymbols(work)
+  }
 
   /** @param {string} label */
   function textOf(label) {
     return holdablesOf(pane()).find(l => l.id === label)?.text ?? ''
   }
 
-  const review = /** @type {HTMLDialogElement} */ (part('review'))
-  /** @param {boolean} isLast Whether it is the last look before handing in. */
+  /** The overview, or the last look before handing in. @param {boolean} isLast */
   async function overview(isLast) {
-    const { drawOverview } = await import('./overview.js')
-    const panes = view.panes.map((_, i) => paneOf(view, current, i))
-    part('review-title').textContent = phrase(isLast ? 'page.handInNow' : 'page.pictures')
-    part('review-text').textContent = isLast ? reviewText(panes) : ''
-    document.getElementById('review-go')?.toggleAttribute('hidden', !isLast)
-    part('review-problem').hidden = true
-    const redraw = () =>
-      drawOverview(part('review-panes'), panes, {
-        again: new Set(again.all()),
-        toggleAgain(index) {
-          again.toggle(index)
-          drawPanes()
-          redraw()
-        },
-        go(index, thing) {
-          review.close()
-          show(index)
-          if (thing) lead(thing)
-        },
-      })
-    redraw()
-    if (!review.open) review.showModal()
+    const { openReview } = await import('./review.js')
+    openReview(/** @type {HTMLDialogElement} */ (part('review')), {
+      isLast,
+      panes: view.panes.map((_, i) => paneOf(view, current, i)),
+      leaving: view.screen.leaving ?? 'askedOnce',
+      again,
+      redraw: drawPanes,
+      go(index, thing) {
+        show(index)
+        if (thing) lead(thing)
+      },
+      handIn,
+    })
   }
   document.getElementById('hand-in')?.addEventListener('click', () => overview(true))
-  part('review-back').addEventListener('click', () => review.close())
-  document.getElementById('review-go')?.addEventListener('click', () => handIn())
 
   /** Leads to a thing that is open. @param {Thing} thing */
   function lead(thing) {
@@ -430,23 +442,20 @@ function start(work, view, { createCards, createMatching }, visit) {
     else workSingly(thing)
   }
 
+  /** Throws a sentence for the student where it could not be. */
   async function handIn() {
-    const button = /** @type {HTMLButtonElement} */ (part('review-go'))
-    button.disabled = true
-    try {
-      const { work: handed } = await sender.handIn()
-      review.close()
-      stopClock()
-      if (visit) return visit.again()
-      current = merged(current, handed)
-      for (const id of ['hand-in', 'check', 'singly', 'all-labels']) document.getElementById(id)?.remove()
-      openPane()
-      work.dispatchEvent(new CustomEvent('outcome', { detail: current.score }))
-    } catch (error) {
-      part('review-problem').textContent = error instanceof Error ? error.message : String(error)
-      part('review-problem').hidden = false
-    }
-    button.disabled = false
+    const answer = await sender.handIn()
+    if (answer) handedIn(answer.work)
+  }
+
+  /** @param {WorkAnswer} handed */
+  function handedIn(handed) {
+    stopClock()
+    if (visit) return visit.again()
+    current = merged(current, handed)
+    for (const id of ['hand-in', 'check', 'singly', 'all-labels']) document.getElementById(id)?.remove()
+    openPane()
+    work.dispatchEvent(new CustomEvent('outcome', { detail: current.score }))
   }
 
   function drawResult() {
@@ -501,6 +510,17 @@ function start(work, view, { createCards, createMatching }, visit) {
   work.dataset.ready = 'true'
 }
 
+/** How much of a pane is found right. @param {PaneWork} pane */
+const rightIn = ({ marks }) =>
+  marks
+    ? [...marks.placed, ...marks.pins].filter(verdict => verdict === 'right').length +
+      marks.others.filter(mark => mark.state === 'earned').length
+    : 0
+
+/** @param {PaneView} pane */
+const isAllRight = ({ marks }) =>
+  marks !== null && [...marks.zones, ...marks.others].every(mark => mark.state === 'earned' || mark.state === 'unscored')
+
 /** @param {import('../scene/stage.js').Stage} stage @param {PaneView} frame */
 function makeCrosshair(stage, frame) {
   const crosshair = document.createElement('button')
@@ -514,25 +534,10 @@ function makeCrosshair(stage, frame) {
   return crosshair
 }
 
-/** @param {PaneView[]} panes @returns {string} */
-function reviewText(panes) {
-  const left = panes.map((pane, i) => ({ number: i + 1, left: tallyOf(pane).all - tallyOf(pane).done })).filter(({ left }) => left > 0)
-  const onlyZones = panes.every(pane => pane.targets.length === 0)
-  const count = left.reduce((sum, pane) => sum + pane.left, 0)
-  const pictures = listed(left.map(pane => numeral(pane.number)))
-  return [
-    count === 0
-      ? phrase(onlyZones ? 'screen.everyZone' : 'screen.everything')
-      : phrase(onlyZones ? 'screen.zonesEmpty' : 'screen.thingsOpen', { count }),
-    ...(panes.length > 1 && count > 0 ? [phrase('screen.onPictures', { count: left.length, pictures })] : []),
-    phrase('screen.noChange'),
-  ].join(' ')
-}
-
 /** @param {string} className @param {string} text @param {string} name @param {() => void} act */
 function paneButton(className, text, name, act) {
   const button = document.createElement('button')
-  Object.assign(button, { type: 'button', className: `pane-cell ${className}`, textContent: text })
+  Object.assign(button, { type: 'button', className, textContent: text })
   button.setAttribute('aria-label', name)
   button.addEventListener('click', act)
   return button

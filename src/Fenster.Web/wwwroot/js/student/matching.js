@@ -1,7 +1,7 @@
 // Two columns of cards, and ribbons between what was matched.
 
 import { faceOf, play } from '../scene/face.js'
-import { listed, phrase } from '../language.js'
+import { listed, numeral, phrase } from '../language.js'
 import { badge, ribbonPath, svg } from '../scene/shapes.js'
 import { whenChanged } from './afresh.js'
 import { doneAt } from './work.js'
@@ -65,6 +65,8 @@ export function createMatching(panel, { pane, make, say }) {
       )
       card.setAttribute('aria-pressed', String(waiting?.target === target.id && waiting.side === side && waiting.id === item.id))
       card.append(faceOf(item))
+      // By number as well, so that ribbons that cross can be followed without their colour.
+      for (const link of links.filter(link => link[side] === item.id)) card.append(linkNumber(target, link))
       card.addEventListener('click', () => press(target, side, item.id))
       card.addEventListener('pointerdown', event => drag(target, side, item.id, event))
       line.append(card)
@@ -73,9 +75,30 @@ export function createMatching(panel, { pane, make, say }) {
     return list
   }
 
+  /** @param {Linking} target @param {Link} link */
+  function linkNumber(target, link) {
+    const number = document.createElement('span')
+    number.className = 'link-number'
+    number.setAttribute('aria-hidden', 'true')
+    number.textContent = numeral(target.left.findIndex(item => item.id === link.left) + 1)
+    return number
+  }
+
   /** @param {Linking} target @returns {Link[]} */
   const linksOf = target =>
     (isKey ? pane().key?.others.find(other => other.target === target.id)?.links : null) ?? doneAt(pane(), target.id).links
+  /** With the key, what was matched instead is drawn too. @param {Linking} target @returns {{link: Link, verdict?: Verdict | null}[]} */
+  const drawnLinks = target => {
+    const marks = pane().marks?.others.find(mark => mark.target === target.id)
+    const own = doneAt(pane(), target.id).links.map((link, i) => ({ link, verdict: marks?.links[i] }))
+    if (!isKey) return own
+    const key = linksOf(target)
+    const isRight = (/** @type {Link} */ link) => key.some(other => other.left === link.left && other.right === link.right)
+    return [
+      ...own.filter(({ link }) => !isRight(link)).map(({ link }) => ({ link, verdict: /** @type {Verdict} */ ('wrong') })),
+      ...key.map(link => ({ link })),
+    ]
+  }
   /** @param {Linking} target @param {'left' | 'right'} side @param {string} id */
   const textOf = (target, side, id) => target[side].find(item => item.id === id)?.text ?? ''
 
@@ -162,10 +185,9 @@ export function createMatching(panel, { pane, make, say }) {
       if (target?.kind !== 'linking') continue
       const layer = /** @type {SVGElement} */ (box.querySelector('.ribbons'))
       const frame = layer.getBoundingClientRect()
-      const marks = isKey ? undefined : pane().marks?.others.find(mark => mark.target === target.id)
       for (const old of box.querySelectorAll('.ribbon-badge')) old.remove()
       layer.replaceChildren(
-        ...linksOf(target).map((link, i) => {
+        ...drawnLinks(target).map(({ link, verdict }) => {
           const [left, right] = [
             box.querySelector(`[data-side=left][data-item="${link.left}"]`),
             box.querySelector(`[data-side=right][data-item="${link.right}"]`),
@@ -174,14 +196,13 @@ export function createMatching(panel, { pane, make, say }) {
           const isMirrored = left.left > right.left
           const from = { x: (isMirrored ? left.left : left.right) - frame.left, y: left.top + left.height / 2 - frame.top }
           const to = { x: (isMirrored ? right.right : right.left) - frame.left, y: right.top + right.height / 2 - frame.top }
-          const verdict = marks?.links[i]
           if (verdict === 'right' || verdict === 'wrong') {
             const sign = badge(verdict)
             sign.classList.add('ribbon-badge')
             Object.assign(sign.style, { left: `${(from.x + to.x) / 2 - 10}px`, top: `${(from.y + to.y) / 2 - 10}px` })
             layer.parentElement?.append(sign)
           }
-          return svg('path', { class: `ribbon ${isKey ? 'ribbon-key' : verdict ? `ribbon-${verdict}` : ''}`, d: ribbonPath(from, to) })
+          return svg('path', { class: `ribbon ${verdict ? `ribbon-${verdict}` : isKey ? 'ribbon-key' : ''}`, d: ribbonPath(from, to) })
         }),
       )
     }

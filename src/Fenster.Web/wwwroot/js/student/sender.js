@@ -8,7 +8,8 @@ import { phrase } from '../language.js'
  * @typedef {{work: WorkAnswer, refused: {key: string, sentence: string}[], isLate: boolean}} Answer What the server says to moves.
  * @typedef {object} Sender
  * @property {(pane: string, move: Move) => void} send
- * @property {() => Promise<Answer>} handIn Brings what is waiting, then hands in.
+ * @property {() => Promise<Answer | null>} handIn Brings what is waiting, then hands in. Null where there is no connection: the wish is
+ *   kept on the device, and sent when there is one.
  * @property {() => MoveSent[]} waiting
  */
 
@@ -19,22 +20,25 @@ import { phrase } from '../language.js'
  * @param {string | undefined} options.deviceKey Where the device keeps unsent moves. Without it nothing is stored anywhere: every
  *   request carries all moves.
  * @param {(work: WorkAnswer) => void} options.onWork
+ * @param {(answer: Answer) => void} options.onHandedIn What was wished without a connection is done.
  * @param {(link: Link) => void} options.onLink
  * @param {() => void} options.onLate What was sent came after the end.
  * @param {(sentence: string) => void} options.onRefused
  * @returns {Sender}
  */
-export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, onLate, onRefused }) {
-  /** @type {MoveSent[]} */
-  let moves = deviceKey ? JSON.parse(localStorage.getItem(deviceKey) ?? '[]') : []
+export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onHandedIn, onLink, onLate, onRefused }) {
+  const store = createStore(deviceKey)
+  let { moves, wish } = store.read()
   let sending = false
   let unsent = moves.length
   let delay = 0
+  let hasTold = false
 
   const keep = () => {
-    if (!deviceKey) return
-    if (moves.length === 0) localStorage.removeItem(deviceKey)
-    else localStorage.setItem(deviceKey, JSON.stringify(moves))
+    if (store.write({ moves, wish }) || hasTold || moves.length === 0) return
+    // Without a place to keep them, moves live as long as the page: that has to be known.
+    hasTold = true
+    onRefused(phrase('screen.keepsNothing'))
   }
 
   /**
@@ -50,7 +54,8 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
   }
 
   const flush = async () => {
-    if (sending || unsent === 0) return
+    if (sending) return
+    if (unsent === 0) return wish ? fulfil() : undefined
     sending = true
     onLink('saving')
     const batch = deviceKey ? moves.slice(0, 200) : [...moves]
@@ -87,11 +92,27 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     }
     flush()
   }
+  /** Hands in what was to be handed in while there was no connection. */
+  const fulfil = async () => {
+    sending = true
+    const answer = await post(handInUrl, { moves: [] })
+    sending = false
+    if (answer.offline || answer.status === 423) {
+      delay = Math.min(15000, delay * 2 || 1000)
+      setTimeout(flush, delay)
+      return
+    }
+    wish = false
+    keep()
+    if (answer.ok) onHandedIn(answer.body)
+    else onRefused(answer.sentence)
+  }
+
   addEventListener('online', () => {
     delay = 0
     flush()
   })
-  if (unsent > 0) queueMicrotask(flush)
+  if (unsent > 0 || wish) queueMicrotask(flush)
 
   return {
     send(pane, move) {
@@ -103,7 +124,15 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
     async handIn() {
       const batch = [...moves]
       const answer = await post(handInUrl, { moves: batch })
-      if (answer.offline) throw new Error(phrase('screen.handInOffline'))
+      if (answer.offline && !deviceKey) throw new Error(answer.sentence)
+      if (answer.offline) {
+        wish = true
+        keep()
+        onLink('offline')
+        onRefused(phrase('screen.handInOffline'))
+        setTimeout(flush, 1000)
+        return null
+      }
       if (!answer.ok) throw new Error(answer.sentence)
       forget(batch, answer.body.refused)
       return answer.body
@@ -115,4 +144,37 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onLink, o
 // Outside a secure context browsers don't offer randomUUID.
 function randomKey() {
   return Array.from(crypto.getRandomValues(new Uint8Array(16)), byte => byte.toString(16).padStart(2, '0')).join('')
+}
+
+/**
+ * Where a device keeps what is not sent yet, as far as it lets it be kept.
+ * @param {string | undefined} key None for a trial, which keeps nothing.
+ */
+function createStore(key) {
+  return {
+    /** @returns {{moves: MoveSent[], wish: boolean}} */
+    read() {
+      try {
+        return {
+          moves: JSON.parse((key && localStorage.getItem(key)) || '[]'),
+          wish: key !== undefined && localStorage.getItem(`${key}-wish`) === 'true',
+        }
+      } catch {
+        return { moves: [], wish: false }
+      }
+    },
+    /** @param {{moves: MoveSent[], wish: boolean}} kept @returns {boolean} False when the device is full, or keeps nothing. */
+    write({ moves, wish }) {
+      if (!key) return true
+      try {
+        if (moves.length === 0) localStorage.removeItem(key)
+        else localStorage.setItem(key, JSON.stringify(moves))
+        if (wish) localStorage.setItem(`${key}-wish`, 'true')
+        else localStorage.removeItem(`${key}-wish`)
+        return true
+      } catch {
+        return false
+      }
+    },
+  }
 }

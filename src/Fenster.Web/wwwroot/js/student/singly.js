@@ -4,6 +4,7 @@
 import { boundsOf, centreOf, distanceTo, planeOf } from '../scene/geometry.js'
 import { faceOf, play } from '../scene/face.js'
 import { areaOf, badge, bracketsOf, leaderOf, svg } from '../scene/shapes.js'
+import { whereOn } from '../scene/where.js'
 import { listed, named, phrase } from '../language.js'
 import { limits } from '../usual.js'
 import { doneAt, freeCopy, markersOf, moveBack, moveTo, pinnedOf, thingsOf, whereIs } from './work.js'
@@ -340,11 +341,7 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
             },
             `cell ${row} ${column}`,
           )
-          const rowName = ['upper', 'middle', 'lower'][row]
-          cell.setAttribute(
-            'aria-label',
-            listed([phrase('singly.nearer'), phrase(`place.${rowName}${['Left', 'Middle', 'Right'][column]}`)]),
-          )
+          cell.setAttribute('aria-label', listed([phrase('singly.nearer'), whereOn({ left, top, right, bottom }, middle)]))
           cell.title = `${Math.round(middle.x)}, ${Math.round(middle.y)}`
           Object.assign(cell.style, { left: `${(100 * column) / 3}%`, top: `${(100 * row) / 3}%` })
           frame.append(cell)

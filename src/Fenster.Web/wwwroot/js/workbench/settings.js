@@ -6,6 +6,15 @@ import { fieldOf } from './ledger.js'
 import { createWriting } from './writing.js'
 import { trySetting } from './rows.js'
 
+const aidNames = /** @type {const} */ (['calculator', 'ruler', 'magnifier'])
+
+/** How students' screens show it, as the fields say it. @param {ActivityDocument | null} doc */
+function looksOf(doc) {
+  const { beginsSingly = false, cheers = false, aids = [], leaving = 'askedOnce' } = doc?.screen ?? {}
+  const [calculator, ruler, magnifier] = aidNames.map(aid => aids.includes(aid))
+  return { begins: beginsSingly ? 'singly' : 'whole', cheers, leaving, calculator, ruler, magnifier }
+}
+
 /** @param {import('./desk.js').Desk} desk @returns {import('./desk.js').Part} */
 export function settingsPart(desk) {
   const { doc, changeDocument } = desk
@@ -27,6 +36,7 @@ export function settingsPart(desk) {
       } = doc()
       Object.assign(state, {
         isStarter: doc().isStarter ?? false,
+        looks: looksOf(doc()),
         privateName,
         description,
         language,
@@ -53,6 +63,7 @@ export function settingsPart(desk) {
     },
     page: {
       isStarter: false,
+      looks: looksOf(null),
       privateName: '',
       description: '',
       keywords: '',
@@ -75,6 +86,22 @@ export function settingsPart(desk) {
                 .slice(0, 30)
             : value
         changeDocument({ ...doc(), [name]: changed }, name)
+      },
+      /** @param {Event} event */
+      setScreen(event) {
+        const { name, value, checked } = /** @type {HTMLInputElement} */ (event.currentTarget)
+        const screen = doc().screen ?? {}
+        const allowed = aidNames.filter(aid => (aid === name ? checked : screen.aids?.includes(aid)))
+        changeDocument({
+          ...doc(),
+          screen: {
+            ...screen,
+            aids: allowed,
+            ...(name === 'beginsSingly' ? { beginsSingly: value === 'singly' } : {}),
+            ...(name === 'leaving' ? { leaving: /** @type {Sent.Leaving} */ (value) } : {}),
+            ...(name === 'cheers' ? { cheers: checked } : {}),
+          },
+        })
       },
       /** @param {Event} event */
       setStarter(event) {
