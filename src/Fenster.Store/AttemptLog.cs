@@ -9,18 +9,36 @@ using Fenster.Formats.Documents;
 namespace Fenster.Store;
 
 /// <summary>One attempt as its log tells it: the truth is what is stored, and this is only a copy of it.</summary>
-/// <param name="Version">How many moves its log has.</param>
 /// <param name="Keys">Of the moves that devices sent.</param>
 /// <param name="Length">Of all moves as they are stored, in characters.</param>
 /// <param name="Codes">When codes were tried on locks lately.</param>
+/// <param name="Touched">By pane and thing, which device changed it last, and the version of the log after that.</param>
 internal sealed record LoggedAttempt(
     Attempt Attempt,
     string? SecretHash,
-    long Version,
     ImmutableHashSet<string> Keys,
     long Length,
-    ImmutableList<DateTimeOffset> Codes
-);
+    ImmutableList<DateTimeOffset> Codes,
+    ImmutableDictionary<(string Pane, string Thing), Touch> Touched
+)
+{
+    public long Version => Attempt.Version;
+
+    /// <summary>Whether another device has changed what a move changes, since the device that sends it has seen it.</summary>
+    public bool IsStale(KeyedMove move) =>
+        move.Seen is { } seen
+        && Moves.Touched(move.Move) is { } thing
+        && Touched.TryGetValue((move.Pane, thing), out var last)
+        && last.Version > seen
+        && last.Device != move.Device;
+
+    /// <summary>The touches after a move was added behind this log.</summary>
+    public ImmutableDictionary<(string Pane, string Thing), Touch> TouchedBy(KeyedMove move, long version) =>
+        Moves.Touched(move.Move) is { } thing ? Touched.SetItem((move.Pane, thing), new(move.Device, version)) : Touched;
+}
+
+/// <param name="Version">Of the log after it.</param>
+internal readonly record struct Touch(string Device, long Version);
 
 /// <summary>A move as it is added to a log.</summary>
 /// <param name="Key">Null for one that follows from another.</param>
@@ -57,6 +75,19 @@ internal static class AttemptLog
                 new { attempt }
             )
             .AsList();
+
+    /// <summary>Which device changed each thing last. What follows from a move is of the same device.</summary>
+    public static ImmutableDictionary<(string Pane, string Thing), Touch> Touches(IEnumerable<Row> moves)
+    {
+        var (touches, device) = (ImmutableDictionary.CreateBuilder<(string, string), Touch>(), "");
+        foreach (var move in moves)
+        {
+            device = move.Key is { } key ? KeyedMove.DeviceOf(key) : device;
+            if (Moves.Touched(move.Read()) is { } thing)
+                touches[(move.Pane, thing)] = new(device, move.Number);
+        }
+        return touches.ToImmutable();
+    }
 
     /// <summary>What the moves of a log come to, by pane id.</summary>
     public static ImmutableDictionary<string, Response> Replay(IEnumerable<Row> moves) =>

@@ -15,6 +15,7 @@ namespace Fenster.Store;
 /// <param name="Seed">Orders the bank.</param>
 /// <param name="EndsAt">Null while that is not known.</param>
 /// <param name="Late">How many moves came too late and wait for the teacher's word.</param>
+/// <param name="Version">How many moves its log has.</param>
 /// <param name="Responses">By pane id.</param>
 /// <param name="Handed">Null while it is worked on.</param>
 public sealed record Attempt(
@@ -29,6 +30,7 @@ public sealed record Attempt(
     DateTimeOffset StartedAt,
     DateTimeOffset? EndsAt,
     long Late,
+    long Version,
     ImmutableDictionary<string, Response> Responses,
     HandedIn? Handed
 );
@@ -87,7 +89,14 @@ public sealed record CardSums(long All, long HandedIn, long Late, long Waits)
 /// <summary>A move as a device sends it.</summary>
 /// <param name="Key">Made by the device; the same move sent twice has the same key.</param>
 /// <param name="Pane">Id of the pane.</param>
-public sealed record KeyedMove(string Key, string Pane, Move Move);
+/// <param name="Seen">The version of the log that the device had seen when it was made; null where nobody asks.</param>
+public sealed record KeyedMove(string Key, string Pane, Move Move, long? Seen = null)
+{
+    /// <summary>Which device made it, by the first part of its key; empty where the key has no parts.</summary>
+    public string Device { get; } = DeviceOf(Key);
+
+    internal static string DeviceOf(string key) => key.IndexOf('.') is > 0 and var end ? key[..end] : "";
+}
 
 /// <summary>A move that was not made. Nothing else was left out because of it.</summary>
 public sealed record RefusedMove(string Key, Refusal Refusal);
@@ -109,7 +118,8 @@ public enum Shut
 /// <param name="Attempt">As it is stored now; null when nothing was taken.</param>
 /// <param name="Refused">The moves that were not made; all others are stored, now or before.</param>
 /// <param name="Shut">Null when it was taken.</param>
-public sealed record Taken(Attempt? Attempt, ImmutableArray<RefusedMove> Refused, Shut? Shut = null);
+/// <param name="Before">The version of the log before it.</param>
+public sealed record Taken(Attempt? Attempt, ImmutableArray<RefusedMove> Refused, Shut? Shut = null, long Before = 0);
 
 /// <summary>A device that works on an attempt.</summary>
 public sealed record Device(long AttemptId, long AssignmentId, string SecretHash, Seat Seat);
@@ -401,7 +411,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             {
                 // What was refused or known already was so by a copy: by what is stored it has to be so too.
                 if (turn > 0 || IsCurrent(read))
-                    return new(read.Attempt, next.Refused, IsPaused(device) ? Shut.Paused : null);
+                    return new(read.Attempt, next.Refused, IsPaused(device) ? Shut.Paused : null, read.Version);
                 continue;
             }
             if (
@@ -411,7 +421,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             )
             {
                 attempts.Put(device.AttemptId, next.After);
-                return new(next.After.Attempt, next.Refused);
+                return new(next.After.Attempt, next.Refused, null, read.Version);
             }
             attempts.Forget(device.AttemptId);
             if (IsPaused(device))
@@ -671,18 +681,19 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                     row.StartedAt,
                     row.EndsAt,
                     row.Late,
+                    moves.Count,
                     AttemptLog.Replay(moves),
                     row.Handed
                 ),
                 row.SecretHash,
-                moves.Count,
                 [.. moves.Select(move => move.Key).OfType<string>()],
                 moves.Sum(move => (long)move.Move.Length),
                 [
                     .. moves
                         .Where(move => move.MadeAt > clock.GetUtcNow() - Limits.CodesWithin && move.Read() is TryCode)
                         .Select(move => move.MadeAt),
-                ]
+                ],
+                AttemptLog.Touches(moves)
             );
         });
         attempts.Put(id, read);
@@ -698,6 +709,11 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         {
             if (after.Keys.Contains(move.Key))
                 continue;
+            if (after.IsStale(move))
+            {
+                refused.Add(new(move.Key, new(Refused.Stale)));
+                continue;
+            }
             if (OfMuch(after, move.Move, received) is { } tooMuch)
             {
                 refused.Add(new(move.Key, tooMuch));
@@ -714,10 +730,10 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             logged.AddRange(all);
             after = after with
             {
-                Attempt = after.Attempt with { Responses = made.After },
-                Version = after.Version + all.Count,
+                Attempt = after.Attempt with { Responses = made.After, Version = after.Version + all.Count },
                 Keys = after.Keys.Add(move.Key),
                 Length = after.Length + all.Sum(each => each.Json.Length),
+                Touched = after.TouchedBy(move, after.Version + all.Count),
                 Codes = move.Move is TryCode ? after.Codes.RemoveAll(at => at <= received - Limits.CodesWithin).Add(received) : after.Codes,
             };
         }

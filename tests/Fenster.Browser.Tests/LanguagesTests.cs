@@ -168,8 +168,8 @@ public sealed class LanguagesTests(Demo demo)
         Assert.Equal("rtl", browser.Script<string>("return document.documentElement.dir"));
         Assert.DoesNotMatch("[A-Za-z]{2}", browser.See(".work-top").Text);
         browser.SeeText("#hand-in", "تسليم");
-        // The bank stands at the left, and what lies at the picture's left stays there.
-        Assert.True(browser.Spot(".bank").X < browser.Spot(".mat").X);
+        // The first label stands at the right, and what lies at the picture's left stays there.
+        Assert.True(browser.Spot(".bank-labels li:first-child .label").X > browser.Spot(".bank-labels li:nth-child(2) .label").X);
         Assert.Equal("none", browser.Script<string>("return getComputedStyle(document.querySelector('.stage-picture')).transform"));
         Assert.True(
             browser.Script<bool>(

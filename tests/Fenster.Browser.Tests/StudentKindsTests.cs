@@ -62,11 +62,12 @@ public sealed class StudentKindsTests(Demo demo)
         await Open(browser, 7, "Finger");
         // With a single thing to mark, a tap on the picture marks.
         browser.Tap(browser.Spot(".stage", 0.166, 0.766));
-        browser.SeeText("#progress", "1 of 4 done. Saved.");
+        browser.SeeText("#progress", "1 of 4 done.");
         browser.Tap(browser.Spot(".bank .marker"));
         browser.See(".holding");
         browser.Tap(browser.Spot(".stage", 0.5, 0.8));
-        browser.SeeText("#progress", "2 of 4 done. Saved.");
+        browser.SeeText("#progress", "2 of 4 done.");
+        browser.See("#work[data-link='saved']");
         browser.Tap(browser.Spot(".pane-cell[aria-label^='Picture 2']"));
         browser.SeeText("#progress", "0 of 2 done.");
 

@@ -59,6 +59,20 @@ public sealed record PressCheck : Move;
 /// </summary>
 public static class Moves
 {
+    /// <summary>What a move changes, by a name of its own on its pane: a copy of a label or a target; null for nothing that lies there.</summary>
+    public static string? Touched(Move move) =>
+        move switch
+        {
+            PutDown put => $"{put.Label}/{put.Copy}",
+            PinDown pin => $"{pin.Label}/{pin.Copy}",
+            TakeBack back => $"{back.Label}/{back.Copy}",
+            MarkPoints mark => mark.Target,
+            TypeText typed => typed.Target,
+            PickOptions pick => pick.Target,
+            DrawLinks draw => draw.Target,
+            _ => null,
+        };
+
     /// <summary>The response after a move, whatever the move names.</summary>
     public static Response Apply(Response response, Move move) =>
         move switch

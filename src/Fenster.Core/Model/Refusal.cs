@@ -30,6 +30,7 @@ public enum Refused
     TooManyAtOnce,
     HeldFast,
     Settled,
+    Stale,
     NoChecks,
     ChecksUsed,
     NothingToCheck,

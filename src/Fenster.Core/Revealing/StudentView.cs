@@ -104,6 +104,16 @@ public sealed record WorkView
     /// <summary>In the order of <see cref="StudentView.Panes"/>; null for one that was not asked for.</summary>
     public required ImmutableArray<PaneWorkView?> Panes { get; init; }
 
+    /// <summary>Work that is open, of which nothing is told that the browser does not show already.</summary>
+    public static WorkView AsKnown(Seat seat) =>
+        new()
+        {
+            Open = true,
+            Score = null,
+            BandText = null,
+            Panes = [.. Enumerable.Repeat<PaneWorkView?>(null, seat.Activity.Panes.Length)],
+        };
+
     /// <param name="moment">
     /// What the attempt as a whole has reached; before handing in, what each pane's checks have reached is known from the
     /// responses.

@@ -13,11 +13,19 @@ namespace Fenster.Web.Pages;
 /// </summary>
 /// <param name="Refused">All other moves that were sent are stored.</param>
 /// <param name="IsLate">Whether what was sent came after the end, and waits for the teacher.</param>
-internal sealed record Answer(WorkView Work, ImmutableArray<RefusedView> Refused, bool IsLate)
+/// <param name="Version">How many moves the log has.</param>
+/// <param name="Answers">How many answers the work has, by which a browser sees whether it shows the same.</param>
+internal sealed record Answer(WorkView Work, ImmutableArray<RefusedView> Refused, bool IsLate, long Version, int Answers)
 {
     /// <param name="language">Of the activity.</param>
-    public static Answer Of(WorkView work, IEnumerable<RefusedMove> refused, Language language, bool isLate = false) =>
-        new(work, [.. refused.Select(move => new RefusedView(move.Key, language.Say(move.Refusal)))], isLate);
+    public static Answer Of(
+        WorkView work,
+        IEnumerable<RefusedMove> refused,
+        Language language,
+        bool isLate = false,
+        long version = 0,
+        int answers = 0
+    ) => new(work, [.. refused.Select(move => new RefusedView(move.Key, language.Say(move.Refusal)))], isLate, version, answers);
 
     public Task Write(HttpResponse response)
     {

@@ -9,7 +9,8 @@ using Fenster.Words;
 namespace Fenster.Web.Pages;
 
 /// <summary>Moves as a browser sends them, with the names that its view gave to things.</summary>
-public sealed record MovesSent(MoveSent?[]? Moves)
+/// <param name="Knows">The version of the log that the browser shows, with the moves that it sends added to it; null when all is to be told.</param>
+public sealed record MovesSent(MoveSent?[]? Moves, long? Knows = null)
 {
     public const int Most = 500;
 
@@ -32,7 +33,7 @@ public sealed record MovesSent(MoveSent?[]? Moves)
             if (move.Read() is { } read)
                 known = seat.Resolve(move.Pane ?? "", read, out refusal);
             if (known is var (pane, made))
-                resolved.Add(new(key, pane, made));
+                resolved.Add(new(key, pane, made, move.Seen));
             else
                 refused.Add(new(key, refusal ?? new(Refused.Unreadable)));
         }
@@ -45,7 +46,8 @@ public sealed class MovesRefused(string sentence) : Exception(sentence);
 
 /// <param name="Key">Made by the device, one for each move.</param>
 /// <param name="Pane">The pane's name in the view.</param>
-public sealed record MoveSent(string? Key, string? Pane, JsonElement Move)
+/// <param name="Seen">The version of the log that the device had seen when it made the move; null where nobody asks.</param>
+public sealed record MoveSent(string? Key, string? Pane, JsonElement Move, long? Seen = null)
 {
     public const int LongestKey = 64;
 

@@ -298,6 +298,7 @@ public sealed class NowModel(
             $"attempt-{attempt.Id}"
         )
         {
+            Version = attempt.Version,
             TimeUrl = $"/do/{Assignment.Code}/time?attempt={attempt.Number}",
             Left = attempt.Handed is null && attempt.EndsAt is { } end ? end - now : null,
             HasLimit = Terms.TimeLimit is not null,

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Globalization;
 using System.Text.Json;
 using Fenster.Core.Giving;
@@ -59,7 +60,8 @@ internal sealed class StudentDesk(Assignments assignments, Students students, At
             await Refuse(context, StatusCodes.Status422UnprocessableEntity, language.Say(new Refusal(Refused.NothingToHandIn)));
             return;
         }
-        var (moves, unread) = MovesSent.Resolve(await Read(context.Request), device.Seat);
+        var sent = await Read(context.Request);
+        var (moves, unread) = MovesSent.Resolve(sent, device.Seat);
         // All of it has arrived now; that is the moment which counts.
         var received = clock.GetUtcNow();
         // What is handed in is mostly stored already.
@@ -89,14 +91,47 @@ internal sealed class StudentDesk(Assignments assignments, Students students, At
             var student = students.BySecret(assignment.Id, secret);
             reach = StudentEndpoints.ReachOf(assignment, attempt, student, attempts.OfStudent(attempt.StudentId).Count, clock.GetUtcNow());
         }
-        var panes = attempt.Handed is null ? moves.Select(move => move.Pane).ToHashSet() : null;
+        // Who sends nothing asks for all of it.
+        var panes = attempt.Handed is null && moves.Count > 0 ? moves.Select(move => move.Pane).ToHashSet() : null;
         // What was refused may still be drawn: its pane is told too.
         if (panes is not null && unread.Length > 0)
             panes = null;
+        var view = IsAsKnown(sent?.Knows, device.Seat.Activity, attempt, taken, moves, refused)
+            ? WorkView.AsKnown(device.Seat)
+            : WorkView.At(reach, device.Seat, attempt.Responses, panes);
         await Pages
-            .Answer.Of(WorkView.At(reach, device.Seat, attempt.Responses, panes), refused, language, isLate: shut == Shut.Late)
+            .Answer.Of(
+                view,
+                refused,
+                language,
+                isLate: shut == Shut.Late,
+                attempt.Version,
+                attempt.Responses.Values.Sum(pane => pane.Answers)
+            )
             .Write(context.Response);
     }
+
+    /// <summary>
+    /// Whether the browser shows all that there is to be seen already: it knew the work, its moves were all taken and no others, and nothing
+    /// of it is checked so far.
+    /// </summary>
+    private static bool IsAsKnown(
+        long? knows,
+        Activity activity,
+        Attempt attempt,
+        Taken taken,
+        IReadOnlyList<KeyedMove> moves,
+        ImmutableArray<RefusedMove> refused
+    ) =>
+        attempt.Handed is null
+        && knows == taken.Before
+        && attempt.Version == taken.Before + moves.Count
+        && refused.IsEmpty
+        && moves.All(move =>
+            Moves.Touched(move.Move) is not null
+            && !activity.RulesOf(activity.Pane(move.Pane)).Reveal.IsImmediate
+            && attempt.Responses[move.Pane].Earlier.IsEmpty
+        );
 
     /// <summary>How long the sitting still lasts, in milliseconds: it may have become longer, or stand still.</summary>
     public Task TellTime(HttpContext context, string code)

@@ -14,6 +14,9 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
     /// <summary>Where the time that is left can be asked for; null for a trial.</summary>
     public string? TimeUrl { get; init; }
 
+    /// <summary>How many moves the log had that the view tells of.</summary>
+    public long Version { get; init; }
+
     /// <summary>Until the sitting ends; null while that is not known.</summary>
     public TimeSpan? Left { get; init; }
 

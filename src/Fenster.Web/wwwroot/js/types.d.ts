@@ -40,7 +40,8 @@ type LabelView = Pick<Sent.LabelView, 'id' | 'text' | 'copies'> & Partial<Sent.L
 type WorkAnswer = Omit<WorkView, 'panes'> & { panes: (PaneWork | null)[] }
 // A pane as the screen draws it: what stays and what changes, together.
 type PaneView = PaneFrame & PaneWork
-type MoveSent = { key: string; pane: string; move: Move }
+// `seen` is the version of the log that the device had seen.
+type MoveSent = { key: string; pane: string; move: Move; seen: number }
 
 // The activity document. The server writes it whole; the workbench leaves out what is usual, and fields that it does not know stay as
 // they are.

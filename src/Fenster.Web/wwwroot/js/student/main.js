@@ -126,7 +126,6 @@ function start(work, view, { createCards, createMatching }, visit) {
     work.classList.toggle('no-bank', holdablesOf(state).length === 0)
     const { done, all, pinned } = tallyOf(state)
     const words = link === 'saved' && !touched ? '' : phrase(`screen.${link}`)
-    work.dataset.quiet = String(link === 'saved')
     const onlyZones = state.targets.every(target => target.kind === 'telling' || target.kind === 'concealed' || target.kind === 'sorting')
     const tally = [
       ...(all > 0 ? [phrase(onlyZones ? 'screen.placed' : 'screen.done', { done, all })] : []),
@@ -207,6 +206,8 @@ function start(work, view, { createCards, createMatching }, visit) {
     movesUrl: work.dataset.moves ?? '',
     handInUrl: work.dataset.handIn ?? '',
     deviceKey: work.dataset.key,
+    version: Number(work.dataset.version ?? 0),
+    answers: () => current.panes.reduce((sum, pane) => sum + answersIn(pane), 0),
     onWork(answer) {
       const next = merged(current, answer)
       const [before, after] = [current.panes[shown], next.panes[shown]]
@@ -509,6 +510,12 @@ function start(work, view, { createCards, createMatching }, visit) {
   setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))
   work.dataset.ready = 'true'
 }
+
+/** How many answers a pane has, as the server counts them. @param {PaneWork} pane */
+const answersIn = ({ placed, pins, done }) =>
+  placed.length +
+  pins.length +
+  done.filter(({ points, text, picks, links }) => points.length > 0 || text !== '' || picks.length > 0 || links.length > 0).length
 
 /** How much of a pane is found right. @param {PaneWork} pane */
 const rightIn = ({ marks }) =>

@@ -5,7 +5,8 @@ import { phrase } from '../language.js'
 
 /**
  * @typedef {'saved' | 'saving' | 'offline'} Link
- * @typedef {{work: WorkAnswer, refused: {key: string, sentence: string}[], isLate: boolean}} Answer What the server says to moves.
+ * @typedef {{work: WorkAnswer, refused: {key: string, sentence: string}[], isLate: boolean, version: number, answers: number}} Answer
+ *   What the server says to moves; where nothing is told of a pane, it is as the device shows it.
  * @typedef {object} Sender
  * @property {(pane: string, move: Move) => void} send
  * @property {() => Promise<Answer | null>} handIn Brings what is waiting, then hands in. Null where there is no connection: the wish is
@@ -19,6 +20,8 @@ import { phrase } from '../language.js'
  * @param {string} options.handInUrl
  * @param {string | undefined} options.deviceKey Where the device keeps unsent moves. Without it nothing is stored anywhere: every
  *   request carries all moves.
+ * @param {number} options.version Of the log that the page shows.
+ * @param {() => number} options.answers How many answers the page shows.
  * @param {(work: WorkAnswer) => void} options.onWork
  * @param {(answer: Answer) => void} options.onHandedIn What was wished without a connection is done.
  * @param {(link: Link) => void} options.onLink
@@ -26,7 +29,7 @@ import { phrase } from '../language.js'
  * @param {(sentence: string) => void} options.onRefused
  * @returns {Sender}
  */
-export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onHandedIn, onLink, onLate, onRefused }) {
+export function createSender({ movesUrl, handInUrl, deviceKey, version, answers, onWork, onHandedIn, onLink, onLate, onRefused }) {
   const store = createStore(deviceKey)
   let { moves, wish } = store.read()
   let sending = false
@@ -53,28 +56,36 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onHandedI
     keep()
   }
 
-  const flush = async () => {
+  let isLost = false
+  const device = deviceId()
+
+  /** @param {boolean} [isAsking] Whether the work is asked for, though nothing waits. @returns {Promise<void>} */
+  const flush = async (isAsking = false) => {
     if (sending) return
-    if (unsent === 0) return wish ? fulfil() : undefined
+    if (unsent === 0 && !isAsking) return wish ? fulfil() : undefined
     sending = true
     onLink('saving')
     const batch = deviceKey ? moves.slice(0, 200) : [...moves]
     const before = unsent
-    const answer = await post(movesUrl, { moves: batch })
+    const answer = await post(movesUrl, { moves: batch, knows: deviceKey && !isLost ? version : null })
     sending = false
     // While everybody's work stands still, the device keeps it.
     if (answer.offline || answer.status === 423) {
       onLink('offline')
       if (answer.sentence && !answer.offline) onRefused(answer.sentence)
       delay = Math.min(15000, delay * 2 || 1000)
-      setTimeout(flush, delay)
+      setTimeout(() => flush(), delay)
       return
     }
     delay = 0
     if (answer.ok) {
-      const { work, refused, isLate } = /** @type {Answer} */ (answer.body)
+      const { work, refused, isLate, version: now, answers: stored } = /** @type {Answer} */ (answer.body)
       forget(deviceKey ? batch : batch.slice(-before), refused)
       if (isLate) return onLate()
+      version = now
+      // What the page shows is not what is stored: all of it is asked for.
+      isLost = unsent === 0 && work.panes.every(pane => pane === null) && stored !== answers()
+      if (isLost) return flush(true)
       if (unsent === 0) {
         onLink('saved')
         onWork(work)
@@ -99,7 +110,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onHandedI
     sending = false
     if (answer.offline || answer.status === 423) {
       delay = Math.min(15000, delay * 2 || 1000)
-      setTimeout(flush, delay)
+      setTimeout(() => flush(), delay)
       return
     }
     wish = false
@@ -116,7 +127,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onHandedI
 
   return {
     send(pane, move) {
-      moves.push({ key: crypto.randomUUID?.() ?? randomKey(), pane, move })
+      moves.push({ key: `${device}.${randomKey()}`, pane, move, seen: version })
       unsent += 1
       keep()
       flush()
@@ -130,7 +141,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onHandedI
         keep()
         onLink('offline')
         onRefused(phrase('screen.handInOffline'))
-        setTimeout(flush, 1000)
+        setTimeout(() => flush(), 1000)
         return null
       }
       if (!answer.ok) throw new Error(answer.sentence)
@@ -141,9 +152,21 @@ export function createSender({ movesUrl, handInUrl, deviceKey, onWork, onHandedI
   }
 }
 
-// Outside a secure context browsers don't offer randomUUID.
-function randomKey() {
-  return Array.from(crypto.getRandomValues(new Uint8Array(16)), byte => byte.toString(16).padStart(2, '0')).join('')
+/** @param {number} [bytes] */
+const randomKey = (bytes = 16) =>
+  Array.from(crypto.getRandomValues(new Uint8Array(bytes)), byte => byte.toString(16).padStart(2, '0')).join('')
+
+/** The first part of the keys of moves, so that what another device changed meanwhile is told from what this one did. */
+function deviceId() {
+  const kept = 'fenster-this-device'
+  const made = randomKey(6)
+  try {
+    const known = localStorage.getItem(kept) ?? made
+    localStorage.setItem(kept, known)
+    return known
+  } catch {
+    return made
+  }
 }
 
 /**
