@@ -44,7 +44,8 @@ internal static class Place
             Func<int, int, Task> To(Uri address, string stored) =>
                 (who, n) =>
                     Check(
-                        students[who].Move(code, $"{who}-{n}-{Guid.NewGuid()}", $"l{n % Zones + 1}", $"z{n % Zones + 1}", address),
+                        students[who]
+                            .Move(code, $"{who}-{n}-{Guid.NewGuid()}", $"l{n % Zones + 1}", $"z{n % Zones + 1}", address, knows: n),
                         stored
                     );
             var both = (await Load(To(fenster.Address, "\"refused\":[]")), await Load(To(echo.Address, "putDown")));

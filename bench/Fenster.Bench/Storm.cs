@@ -103,8 +103,14 @@ internal static class Storm
         for (var who = 0; who < work.Length; who++)
         {
             using var command = connection.CreateCommand();
-            command.CommandText =
-                "select key, handed_in_at from move join attempt on attempt.id = attempt_id where name = @name and key is not null order by number";
+            command.CommandText = """
+                select key, handed_in_at
+                from move
+                join attempt on attempt.id = attempt_id
+                join student on student.id = student_id
+                where name = @name and key is not null
+                order by move.number
+                """;
             command.Parameters.AddWithValue("@name", $"Student {who}");
             var stored = new List<string>();
             var isHandedIn = false;

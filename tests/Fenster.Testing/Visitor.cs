@@ -180,8 +180,15 @@ public sealed partial class Visitor : IDisposable
 
     /// <summary>Sends moves to the attempt with this number, or hands it in.</summary>
     /// <param name="at">Another process on the same data folder; null for the visitor's own.</param>
-    public Task<HttpResponseMessage> SendMoves(string code, object?[] moves, string what = "place", Uri? at = null, int attempt = 1) =>
-        SendBody(code, JsonContent.Create(new { moves }), what, at, attempt);
+    /// <param name="knows">The version of the log that the page shows; null to be told all.</param>
+    public Task<HttpResponseMessage> SendMoves(
+        string code,
+        object?[] moves,
+        string what = "place",
+        Uri? at = null,
+        int attempt = 1,
+        long? knows = null
+    ) => SendBody(code, JsonContent.Create(new { moves, knows }), what, at, attempt);
 
     /// <inheritdoc cref="SendMoves"/>
     public Task<HttpResponseMessage> SendBody(string code, HttpContent body, string what = "place", Uri? at = null, int attempt = 1)
@@ -211,7 +218,16 @@ public sealed partial class Visitor : IDisposable
     }
 
     /// <inheritdoc cref="SendMoves"/>
-    public Task<HttpResponseMessage> Move(string code, string key, string label, string zone, Uri? at = null, int attempt = 1) =>
+    /// <param name="knows">The version of the log that the page shows, and has seen when the move was made.</param>
+    public Task<HttpResponseMessage> Move(
+        string code,
+        string key,
+        string label,
+        string zone,
+        Uri? at = null,
+        int attempt = 1,
+        long? knows = null
+    ) =>
         SendMoves(
             code,
             [
@@ -226,10 +242,12 @@ public sealed partial class Visitor : IDisposable
                         copy = 0,
                         zone,
                     },
+                    seen = knows,
                 },
             ],
             at: at,
-            attempt: attempt
+            attempt: attempt,
+            knows: knows
         );
 
     public Task<HttpResponseMessage> Check(string code, string key) =>

@@ -48,6 +48,14 @@ public sealed class Assets
 
     public string Url(string path) => prefix + path;
 
+    /// <summary>The script that opens activities without a connection. Its address stays the same, as browsers want it of such a script.</summary>
+    public Task AnswerWorker(HttpContext context)
+    {
+        context.Response.Headers.CacheControl = "no-cache";
+        context.Response.ContentType = "text/javascript";
+        return context.Response.SendFileAsync(files["js/student/worker.js"]);
+    }
+
     /// <summary>Answers what asks for a file, and passes on what does not.</summary>
     public static RequestDelegate Serve(RequestDelegate next) =>
         context => context.RequestServices.GetRequiredService<Assets>().Answer(context, next);

@@ -18,6 +18,7 @@ internal static class StudentEndpoints
         // Who a student is says the device's secret alone: nothing of how teachers sign in is asked.
         app.MapPost("/do/{code}/place", context => Desk(context).Answer(context, Code(context), isHandIn: false)).ShortCircuit();
         app.MapPost("/do/{code}/hand-in", context => Desk(context).Answer(context, Code(context), isHandIn: true)).ShortCircuit();
+        app.MapGet("/do/worker.js", context => context.RequestServices.GetRequiredService<Assets>().AnswerWorker(context)).ShortCircuit();
         app.MapGet("/do/{code}/time", context => Desk(context).TellTime(context, Code(context))).ShortCircuit();
 
         static StudentDesk Desk(HttpContext context) => context.RequestServices.GetRequiredService<StudentDesk>();

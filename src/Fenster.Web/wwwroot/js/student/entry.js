@@ -50,7 +50,11 @@ async function ask(query, options = {}) {
       return location.assign(`/do/${other}`)
     }
     if (secret) keep(key, secret, device)
-    if (response.headers.get('Fenster-Forget')) keep(key, null, device)
+    if (response.headers.get('Fenster-Forget')) {
+      keep(key, null, device)
+      const { forgetOffline } = await import('./offline.js')
+      await forgetOffline(url.replace(/\/now$/, ''))
+    }
     // Whoever came in sits here until the tab is closed.
     if (secret) keep(key, 'here', visit)
     await show(await response.text())
@@ -99,7 +103,7 @@ async function show(html) {
   document.body.classList.toggle('student-page', !!work)
   if (work) {
     const { open } = await import('./main.js')
-    open(work, { secret: kept(key, device) ?? '', again: () => ask('?handedIn=true') })
+    open(work, { secret: kept(key, device) ?? '', now: url, again: () => ask('?handedIn=true') })
   } else /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))?.focus()
 }
 

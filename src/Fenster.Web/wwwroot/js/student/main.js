@@ -24,6 +24,7 @@ import { applied, freeCopy, holdablesOf, markersOf, merged, moveBack, moveTo, pa
 /**
  * @typedef {object} Visit How a student is here; a trial has none.
  * @property {string} secret Of the device.
+ * @property {string} now Where the device asks for what it may see.
  * @property {() => void} again Asks what is to be shown now that it is handed in.
  */
 
@@ -38,7 +39,8 @@ export async function open(work, visit) {
 function start(work, view, { createCards, createMatching }, visit) {
   /** @param {string} id */
   const part = id => /** @type {HTMLElement} */ (document.getElementById(id))
-  let current = view.work
+  const known = createKnown(work.dataset.key, Number(work.dataset.version ?? 0), view.work)
+  let current = known.work
   let shown = Math.min(view.panes.length - 1, Math.max(0, Number(new URLSearchParams(location.hash.slice(1)).get('pane') ?? 1) - 1 || 0))
   /** @type {{label: string, copy: number} | null} */
   let inHand = null
@@ -206,10 +208,11 @@ function start(work, view, { createCards, createMatching }, visit) {
     movesUrl: work.dataset.moves ?? '',
     handInUrl: work.dataset.handIn ?? '',
     deviceKey: work.dataset.key,
-    version: Number(work.dataset.version ?? 0),
+    version: known.version,
     answers: () => current.panes.reduce((sum, pane) => sum + answersIn(pane), 0),
-    onWork(answer) {
+    onWork(answer, version) {
       const next = merged(current, answer)
+      known.keep(next, version)
       const [before, after] = [current.panes[shown], next.panes[shown]]
       const right = rightIn(after) - rightIn(before)
       returned = Math.max(0, before.placed.length + before.pins.length - after.placed.length - after.pins.length)
@@ -409,6 +412,14 @@ function start(work, view, { createCards, createMatching }, visit) {
     offerSymbols(work)
   }
 
+  /** When all that is needed now is there, what may be needed without a connection is kept too. */
+  /** @param {Visit} from */
+  async function keepAfterLoading(from) {
+    const { canOpenOffline, keepForOffline } = await import('./offline.js')
+    if (!canOpenOffline) part('intro').append(Object.assign(document.createElement('p'), { textContent: phrase('screen.needsConnection') }))
+    await keepForOffline(mediaOf(view), from)
+  }
+
   /** @param {string} label */
   function textOf(label) {
     return holdablesOf(pane()).find(l => l.id === label)?.text ?? ''
@@ -507,8 +518,15 @@ function start(work, view, { createCards, createMatching }, visit) {
     make(move)
   })
   work.addEventListener('finish', () => handIn())
+  if (visit) keepAfterLoading(visit)
   setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))
   work.dataset.ready = 'true'
+}
+
+/** The pictures and sounds of an activity, each in the size that is loaded last. @param {StudentView} view */
+function mediaOf(view) {
+  const hashes = new Set(JSON.stringify(view).match(/(?<="media":")[0-9a-f]{64}(?=")/g))
+  return [...hashes].map(hash => `/media/${hash}/960`)
 }
 
 /** How many answers a pane has, as the server counts them. @param {PaneWork} pane */
@@ -565,6 +583,39 @@ function foldIntro(work, button, isFolded) {
   fold(isFolded)
   button.addEventListener('click', () => fold(!work.classList.contains('folded')))
   document.getElementById('board')?.addEventListener('pointerup', () => fold(true))
+}
+
+/**
+ * The work as the server told it last. A page that comes from the device may be older than that.
+ * @param {string | undefined} key Under which the device keeps it; none for a trial.
+ * @param {number} version Of the log that the page tells of.
+ * @param {WorkView} work
+ */
+function createKnown(key, version, work) {
+  const name = `${key}-work`
+  /** @param {string | null} json */
+  const keep = json => {
+    try {
+      if (!key) return
+      if (json === null) localStorage.removeItem(name)
+      else localStorage.setItem(name, json)
+    } catch {
+      // A device that keeps nothing shows what the page brings.
+    }
+  }
+  let kept = { version, work }
+  try {
+    const stored = JSON.parse((key && work.open && localStorage.getItem(name)) || 'null')
+    if (stored?.version > version) kept = stored
+  } catch {
+    // As above.
+  }
+  if (!work.open) keep(null)
+  return {
+    ...kept,
+    /** @param {WorkView} next @param {number} at */
+    keep: (next, at) => keep(JSON.stringify({ version: at, work: next })),
+  }
 }
 
 /** @param {string | undefined} key Under which the device keeps it; none for a trial. */

@@ -22,7 +22,7 @@ import { phrase } from '../language.js'
  *   request carries all moves.
  * @param {number} options.version Of the log that the page shows.
  * @param {() => number} options.answers How many answers the page shows.
- * @param {(work: WorkAnswer) => void} options.onWork
+ * @param {(work: WorkAnswer, version: number) => void} options.onWork
  * @param {(answer: Answer) => void} options.onHandedIn What was wished without a connection is done.
  * @param {(link: Link) => void} options.onLink
  * @param {() => void} options.onLate What was sent came after the end.
@@ -88,7 +88,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, version, answers,
       if (isLost) return flush(true)
       if (unsent === 0) {
         onLink('saved')
-        onWork(work)
+        onWork(work, now)
       }
       if (refused.length > 0) onRefused(refused[refused.length - 1].sentence)
     } else if (answer.status === 422) {
