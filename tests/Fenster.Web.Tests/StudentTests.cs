@@ -2,6 +2,7 @@ using System.Net;
 using System.Text;
 using System.Text.Json;
 using Fenster.Core.Model;
+using Fenster.Formats.Documents;
 using Fenster.Testing;
 
 namespace Fenster.Web.Tests;
@@ -20,6 +21,74 @@ public sealed class StudentTests(Server server)
     /// <summary>Why the one move that was refused was so.</summary>
     private static async Task<string> Refused(HttpResponseMessage response) =>
         Assert.Single((await Json(response)).GetProperty("refused").EnumerateArray()).GetProperty("sentence").GetString()!;
+
+    [Fact]
+    public async Task A_move_from_a_device_that_was_away_does_not_undo_what_another_did_meanwhile()
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        await student.View(code);
+        // A tablet has seen the first move, and is offline while a phone moves the same label.
+        await student.Move(code, "tablet.1", "l1", "z1", knows: 0);
+        await student.Move(code, "phone.1", "l1", "z2", knows: 1);
+        Assert.Contains("changed on another device", await Refused(await student.Move(code, "tablet.2", "l1", "z3", knows: 1)));
+        // Another label of the same tablet is taken, and so is the first one once the tablet has seen where it lies.
+        Assert.Empty((await Json(await student.Move(code, "tablet.3", "l2", "z1", knows: 1))).GetProperty("refused").EnumerateArray());
+        Assert.Empty((await Json(await student.Move(code, "tablet.4", "l1", "z3", knows: 3))).GetProperty("refused").EnumerateArray());
+        // Its own moves never make it late, however little it has seen: an answer may have been lost.
+        Assert.Empty((await Json(await student.Move(code, "tablet.5", "l1", "z2", knows: 0))).GetProperty("refused").EnumerateArray());
+        var placed = (await student.View(code)).GetProperty("work").GetProperty("panes")[0].GetProperty("placed").EnumerateArray();
+        Assert.Equal(["z1", "z2"], placed.Select(each => each.GetProperty("zone").GetString()).Order());
+    }
+
+    [Fact]
+    public async Task An_answer_tells_only_what_the_browser_can_not_know()
+    {
+        var (_, code) = await Published();
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        await student.View(code);
+        static JsonValueKind Told(JsonElement answer) => answer.GetProperty("work").GetProperty("panes")[0].ValueKind;
+
+        var answer = await Json(await student.Move(code, "a", "l1", "z1", knows: 0));
+        Assert.Equal(
+            (JsonValueKind.Null, 1, 1),
+            (Told(answer), answer.GetProperty("version").GetInt32(), answer.GetProperty("answers").GetInt32())
+        );
+        // Sent once more, by a device that has seen no answer: all is told, and nothing is stored twice.
+        answer = await Json(await student.Move(code, "a", "l1", "z1", knows: 0));
+        Assert.Equal((JsonValueKind.Object, 1), (Told(answer), answer.GetProperty("version").GetInt32()));
+        Assert.Equal(JsonValueKind.Object, Told(await Json(await student.Move(code, "b", "l2", "z2"))));
+        Assert.Equal(JsonValueKind.Object, Told(await Json(await student.Move(code, "c", "l9", "z2", knows: 2))));
+        Assert.Equal(JsonValueKind.Object, Told(await Json(await student.SendMoves(code, []))));
+
+        // Where something shows at once, it is told at once.
+        var rules = Samples.Test with { Reveal = new() { Marks = Moment.Placed } };
+        var (_, atOnce) = await (await server.Teacher()).Publish(Samples.Document(3, rules: rules));
+        await student.Join(atOnce, "Ada");
+        await student.View(atOnce);
+        answer = await Json(await student.Move(atOnce, "a", "l1", "z1", knows: 0));
+        Assert.Equal(JsonValueKind.Object, answer.GetProperty("work").GetProperty("panes")[0].GetProperty("marks").ValueKind);
+    }
+
+    [Fact]
+    public async Task Where_nothing_may_be_left_open_handing_in_says_what_is()
+    {
+        var document = ActivityDocument.Read(Samples.Document(3)) with { Screen = new() { Leaving = Leaving.NotPossible } };
+        var (_, code) = await (await server.Teacher()).Publish(ActivityDocument.Write(document));
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        var view = await student.View(code);
+        Assert.Equal("notPossible", view.GetProperty("screen").GetProperty("leaving").GetString());
+        await student.Move(code, "a", "l1", "z1");
+        var refused = await student.HandIn(code);
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, refused.StatusCode);
+        Assert.Contains("2 things are still open", (await Json(refused)).GetProperty("error").GetString());
+        await student.Move(code, "b", "l2", "z3");
+        await student.Move(code, "c", "l3", "z2");
+        Assert.False((await Work(await student.HandIn(code))).GetProperty("open").GetBoolean());
+    }
 
     [Fact]
     public async Task Nothing_of_the_key_reaches_a_student_before_its_moment()
