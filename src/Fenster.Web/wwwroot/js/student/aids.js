@@ -24,7 +24,7 @@ export function createAids(tools, aids, { stage, over }) {
       made[aid] ??= aid === 'calculator' ? calculator(over) : aid === 'ruler' ? ruler(stage) : magnifier(stage)
       made[aid](isOn)
     })
-    tools.append(button)
+    tools.insertBefore(button, document.getElementById('check'))
   }
 }
 

@@ -43,6 +43,11 @@ export function createCards(dialog, tip, { pane, make, type }) {
       dialog.close()
     }
   })
+  // It may grow, such as by signs that are offered.
+  let isCovering = false
+  new ResizeObserver(() => {
+    if (dialog.open && !isCovering) standBeside(dialog, opener)
+  }).observe(dialog)
   dialog.addEventListener('keydown', event => {
     if (event.key === 'Escape') dialog.close()
   })
@@ -187,11 +192,11 @@ export function createCards(dialog, tip, { pane, make, type }) {
       opener = spot ?? null
       if (target.kind === 'telling' && pane().open && !doneAt(pane(), target.id).opened) make({ kind: 'openSpot', target: target.id })
       fill()
-      const isCovering = target.kind === 'telling' && target.shows === 'covering'
+      isCovering = target.kind === 'telling' && target.shows === 'covering'
       dialog.classList.toggle('card-covering', isCovering)
       dialog.setAttribute('aria-label', target.prompt || phrase('page.card'))
       dialog.show()
-      if (!isCovering) standBeside(dialog, spot)
+      if (!isCovering) standBeside(dialog, opener)
       const field = /** @type {HTMLElement | null} */ (
         dialog.querySelector('input:not([readonly]):not(:disabled)') ?? dialog.querySelector('.card-close')
       )
@@ -223,10 +228,10 @@ export function createCards(dialog, tip, { pane, make, type }) {
 /**
  * Lays a card beside its spot, where there is most room; on a narrow screen it is a sheet from below, which leaves the spot in sight.
  * @param {HTMLElement} card
- * @param {HTMLElement} [spot]
+ * @param {HTMLElement | null} spot
  */
 function standBeside(card, spot) {
-  const gap = 12
+  const [gap, narrowest] = [12, 220]
   const { left, right, top, bottom } = spot?.getBoundingClientRect() ?? { left: 0, right: 0, top: 0, bottom: 0 }
   card.style.cssText = ''
   const isSheet = innerWidth < 560
@@ -235,10 +240,13 @@ function standBeside(card, spot) {
     card.style.maxHeight = `${Math.max(innerHeight * 0.45, innerHeight - bottom - gap)}px`
     return
   }
-  const { offsetWidth: width, offsetHeight: height } = card
   const room = { right: innerWidth - right, left }
-  const isBeside = Math.max(room.left, room.right) >= width + 2 * gap
   const isRight = room.right >= room.left
+  const across = Math.max(room.left, room.right) - 2 * gap
+  // Rather narrower than over what it is about.
+  const isBeside = across >= narrowest
+  if (isBeside) card.style.width = `${Math.min(card.offsetWidth, across)}px`
+  const { offsetWidth: width, offsetHeight: height } = card
   const x = isBeside ? (isRight ? right + gap : left - gap - width) : (left + right - width) / 2
   const y = isBeside ? (top + bottom - height) / 2 : innerHeight - bottom >= top ? bottom + gap : top - gap - height
   Object.assign(card.style, {

@@ -57,7 +57,7 @@ export function createCheer(tools, over) {
     draw()
   })
   draw()
-  tools.append(button)
+  tools.insertBefore(button, document.getElementById('check'))
 
   return {
     /** @param {{right: number, isAll: boolean}} found How much is newly found right. */

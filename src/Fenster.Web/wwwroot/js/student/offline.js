@@ -3,6 +3,9 @@
 /** What is loaded only when it is needed, and may be needed when there is no connection. */
 const later = ['review', 'singly', 'symbols', 'aids', 'cheer', 'cards', 'matching', '../scene/loupe']
 
+/** Where worker.js looks. */
+const shelf = 'fenster-pages'
+
 /** Whether this browser can do it here: only in a secure context. */
 export const canOpenOffline = isSecureContext && 'serviceWorker' in navigator
 
@@ -18,14 +21,18 @@ export async function keepForOffline(media, { now, secret }) {
     const loaded = performance.getEntriesByType('resource').map(entry => entry.name)
     active?.postMessage({
       keep: [
+        location.href.replace(/[?#].*$/, ''),
         ...loaded.filter(name => /\/(assets|media)\//.test(name)),
         ...later.map(name => new URL(`./${name}.js`, import.meta.url).href),
         ...media,
-        location.href.replace(/[?#].*$/, ''),
       ],
     })
-    // What it may see is asked for once more, now that the answers are kept: the work, and who goes on with it.
-    for (const query of ['', '?again=true']) await fetch(now + query, { headers: { 'Fenster-Device': secret } })
+    // What it may see: the work, and who goes on with it.
+    const cache = await caches.open(shelf)
+    for (const query of ['', '?again=true']) {
+      const answer = await fetch(now + query, { headers: { 'Fenster-Device': secret } })
+      if (answer.ok) await cache.put(now + query, answer)
+    }
   } catch {
     // A browser that allows none works as long as there is a connection.
   }

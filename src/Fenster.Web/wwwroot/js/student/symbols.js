@@ -48,7 +48,8 @@ export function offerSymbols(work) {
         ? /** @type {HTMLInputElement} */ (target)
         : null
     if (field?.readOnly) field = null
-    if (field) work.append(bar)
+    // Beside the field, whatever it lies in.
+    if (field) (field.closest('.singly, dialog') ?? work).append(bar)
     else bar.remove()
   }
   work.addEventListener('focusin', event => show(event.target))

@@ -1,0 +1,328 @@
+using Fenster.Core.Model;
+using Fenster.Formats.Documents;
+using Fenster.Testing;
+using OpenQA.Selenium;
+
+namespace Fenster.BrowserTests;
+
+/// <summary>How the student's screen uses its room, and the ways of working on it.</summary>
+[Collection("screens")]
+public sealed class StudentScreenTests(Demo demo)
+{
+    private async Task<string> Publish(Fenster.Core.Model.Activity activity)
+    {
+        using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
+        return (await teacher.Publish(ActivityDocument.Write(activity))).Code;
+    }
+
+    private async Task<Fenster.Core.Model.Activity> Sample(int zones, Rules? rules = null)
+    {
+        using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
+        var picture = await teacher.Upload(
+            await File.ReadAllBytesAsync(Path.Combine(RunningFenster.Repository, "demo/sailing-school/pictures/harbour-entrance.jpg"))
+        );
+        var hash = System.Text.Json.Nodes.JsonNode.Parse(await picture.Content.ReadAsStringAsync())!["hash"]!.GetValue<string>();
+        return ActivityDocument.Read(Samples.Document(zones, hash, rules));
+    }
+
+    private static void Join(Browser browser, string code, string name)
+    {
+        browser.Go($"/do/{code}");
+        browser.Enter(name);
+        browser.See("#work[data-ready]");
+    }
+
+    private static double Measure(Browser browser, string script) =>
+        Convert.ToDouble(browser.Script<object>($"return {script}"), System.Globalization.CultureInfo.InvariantCulture);
+
+    [Fact]
+    public async Task Picture_and_labels_fit_every_screen_and_no_word_is_cut_without_a_sign()
+    {
+        using var browser = demo.Open();
+        foreach (var count in (int[])[5, 12, 40])
+        {
+            var sample = await Sample(count);
+            // A long word, and one of several words.
+            var pane = sample.Panes[0];
+            var labels = pane
+                .Labels.SetItem(0, pane.Labels[0] with { Text = "Donaudampfschifffahrtsgesellschaftskapitän" })
+                .SetItem(1, pane.Labels[1] with { Text = "the outer wall of the old harbour" });
+            Join(browser, await Publish(sample with { Panes = [pane with { Labels = labels }] }), $"Fits {count}");
+            foreach (
+                var (width, height) in ((int, int)[])[(360, 640), (360, 740), (768, 1024), (1024, 768), (1280, 800), (740, 360), (640, 400)]
+            )
+            {
+                browser.Cdp(
+                    "Emulation.setDeviceMetricsOverride",
+                    ("width", width),
+                    ("height", height),
+                    ("deviceScaleFactor", 1),
+                    ("mobile", false)
+                );
+                browser.Script<object?>("document.querySelector('#work').classList.add('folded'); return null");
+                var what = $"{count} labels at {width}×{height}";
+                browser.Until(
+                    () =>
+                        (bool)
+                            browser.Script<object>(
+                                "return innerWidth === arguments[0] && document.documentElement.scrollWidth <= innerWidth",
+                                width
+                            ),
+                    $"{what}: nothing wider than the screen"
+                );
+                // All of the picture shows, and as much of it as the screen allows.
+                browser.Until(
+                    () =>
+                        (bool)
+                            browser.Script<object>(
+                                """
+                                const [stage, frame] = ['.stage', '.mat-frame'].map(css => document.querySelector(css).getBoundingClientRect())
+                                return stage.left >= frame.left - 1 && stage.right <= frame.right + 1 && stage.top >= frame.top - 1
+                                  && stage.bottom <= frame.bottom + 1 && stage.width > 0
+                                """
+                            ),
+                    $"{what}: the picture in its frame"
+                );
+                if (width < height)
+                    Assert.True(
+                        Measure(browser, "document.querySelector('.stage').offsetWidth") >= width - 16
+                            || Measure(browser, "document.querySelector('.stage').offsetHeight") >= 0.55 * height,
+                        $"{what}: full width, or more than half of the height"
+                    );
+                if (width < 900)
+                    Assert.InRange(Measure(browser, "document.querySelector('.work-top').offsetHeight"), 44, 62);
+                // A label that lies over the edge of the bank has a shadow that says so.
+                Assert.Equal(
+                    "",
+                    browser.Script<string>(
+                        """
+                        const bank = document.querySelector('.bank'), box = bank.getBoundingClientRect()
+                        return [...bank.querySelectorAll('.label')].filter(label => {
+                          const { left, right, top, bottom } = label.getBoundingClientRect()
+                          const before = left < box.left - 1 || top < box.top - 1, after = right > box.right + 1 || bottom > box.bottom + 1
+                          return (before && !bank.classList.contains('more-before')) || (after && !bank.classList.contains('more-after'))
+                        }).map(label => label.textContent).join()
+                        """
+                    )
+                );
+                // Nothing that is pressed is smaller than a fingertip.
+                Assert.Equal(
+                    "",
+                    browser.Script<string>(
+                        """
+                        return [...document.querySelectorAll('.work-bar button, .tools button, .bank .label')]
+                          .filter(button => button.offsetParent && (button.offsetHeight < 44 || button.offsetWidth < 40))
+                          .map(button => `${button.id || button.textContent} ${button.offsetWidth}×${button.offsetHeight}`).join()
+                        """
+                    )
+                );
+            }
+        }
+    }
+
+    [Fact]
+    public async Task On_a_phone_twelve_labels_take_two_taps_each_and_three_more()
+    {
+        using var browser = demo.Open(360, 740, phone: true);
+        browser.Go(await demo.JoinPath(2));
+        browser.Enter("Taps");
+        browser.See("#work[data-ready]");
+        var taps = 0;
+        void Tap((int X, int Y) spot)
+        {
+            browser.Tap(spot);
+            taps++;
+        }
+        for (var i = 1; i <= 12; i++)
+        {
+            Tap(browser.Spot(".bank-labels .label"));
+            // Places that are smaller than a fingertip are shown larger.
+            browser.Until(() => browser.Count(".fingertip") == 12, "large places");
+            Assert.True(Measure(browser, "Math.min(...[...document.querySelectorAll('.fingertip')].map(e => e.offsetHeight))") >= 44);
+            Tap(browser.Spot($".fingertip:nth-of-type({i})"));
+            browser.SeeText("#progress", $"{i} of 12 placed.");
+        }
+        browser.See("#work[data-link='saved']");
+        Tap(browser.Spot("#hand-in"));
+        browser.See("#review[open]");
+        Tap(browser.Spot("#review-go"));
+        browser.SeeText("#progress", "of 12 points");
+        Assert.InRange(taps, 24, 12 * 2 + 6);
+    }
+
+    [Fact]
+    public async Task One_at_a_time_by_keyboard_does_the_same_as_the_whole_picture()
+    {
+        var code = await Publish(await Sample(3));
+        using var browser = demo.Open(360, 740);
+        Join(browser, code, "Singly");
+        browser.Script<object?>("document.getElementById('singly').focus(); return null");
+        browser.Keys(Keys.Enter);
+        browser.Until(() => browser.HasFocus(".singly-name"), "the name of the place");
+        for (var i = 1; i <= 3; i++)
+        {
+            browser.SeeText(".singly-name", $"{i} of 3: Zone {i}");
+            // To the first choice that is not chosen, by Tab alone: the way back to the whole picture comes before.
+            for (var steps = 0; steps < 10 && !browser.HasFocus(".singly-choices [aria-pressed=false]"); steps++)
+                browser.Keys(Keys.Tab);
+            browser.Keys(Keys.Enter);
+            browser.SeeText("#progress", $"{i} of 3 placed.");
+            browser.Until(() => browser.HasFocus(".singly-choices [aria-pressed=true]"), "the focus where it was");
+            Assert.Empty(browser.AxeViolations());
+            for (var steps = 0; steps < 10 && !browser.HasFocus(".singly-foot .btn-primary"); steps++)
+                browser.Keys(Keys.Tab);
+            browser.Keys(Keys.Enter);
+        }
+        browser.Keys(Keys.Escape);
+        browser.Until(() => browser.HasFocus("#singly"), "the focus on the way in");
+        Assert.Equal(3, browser.Count(".label.placed"));
+    }
+
+    [Fact]
+    public async Task A_card_stands_beside_its_spot_and_gives_the_focus_back()
+    {
+        using var browser = demo.Open();
+        browser.Go(await demo.JoinPath(5));
+        browser.Enter("Cards");
+        browser.See("#work[data-ready]");
+        foreach (var (width, height) in ((int, int)[])[(1280, 800), (740, 360), (360, 740)])
+        {
+            browser.Cdp(
+                "Emulation.setDeviceMetricsOverride",
+                ("width", width),
+                ("height", height),
+                ("deviceScaleFactor", 1),
+                ("mobile", false)
+            );
+            var spots = browser
+                .Script<string>("return [...document.querySelectorAll('.spot')].map(spot => spot.dataset.target).join()")
+                .Split(',');
+            Assert.Equal(5, spots.Length);
+            foreach (var spot in spots)
+            {
+                browser.ClickAt(browser.Spot($".spot[data-target={spot}]"));
+                browser.See("#card[open]");
+                Assert.True(
+                    (bool)
+                        browser.Script<object>(
+                            """
+                            const spot = document.querySelector(`.spot[data-target=${arguments[0]}]`).getBoundingClientRect()
+                            const card = document.getElementById('card').getBoundingClientRect()
+                            const middle = { x: spot.x + spot.width / 2, y: spot.y + spot.height / 2 }
+                            return card.right <= innerWidth + 1 && card.bottom <= innerHeight + 1 && card.top >= -1
+                              && !(middle.x > card.left && middle.x < card.right && middle.y > card.top && middle.y < card.bottom)
+                            """,
+                            spot
+                        ),
+                    $"card {spot} beside its spot at {width}×{height}"
+                );
+                browser.Keys(Keys.Escape);
+                browser.Until(() => browser.Count("#card[open]") == 0 && browser.HasFocus(".spot"), "the card closed");
+            }
+        }
+    }
+
+    [Fact]
+    public async Task What_was_opened_opens_again_without_a_server_and_is_handed_in_when_it_is_back()
+    {
+        using var own = new RunningFenster();
+        string code;
+        using (var teacher = await new Visitor(own.Address).SignIn())
+            code = (await teacher.Publish(Samples.Document(4))).Code;
+        using var browser = new Browser(own.Address);
+        Join(browser, code, "Offline");
+        Place(1);
+        browser.SeeText("#progress", "1 of 4 placed. Saved.");
+        browser.Until(
+            () =>
+                (bool)
+                    browser.ScriptAsync(
+                        """
+                        const done = arguments[arguments.length - 1]
+                        caches.open('fenster-pages').then(cache => cache.keys()).then(all =>
+                          done([location.pathname, '/now', '?again=true', 'matching.js'].every(end => all.some(({ url }) => url.endsWith(end)))))
+                        """
+                    ),
+            "what is kept for a time without a connection"
+        );
+        own.Kill();
+        Place(2);
+        browser.SeeText("#progress", "2 of 4 placed. Offline, kept on this device.");
+        // Closed, and opened again, as when the browser was shut meanwhile.
+        browser.Script<object?>("sessionStorage.clear(); return null");
+        browser.Driver.Navigate().Refresh();
+        browser.Click("[data-act=same]");
+        browser.SeeText("#progress", "2 of 4 placed. Offline, kept on this device.");
+        Place(3);
+        browser.Click("#hand-in");
+        browser.Click("#review-go");
+        browser.SeeText("#trouble", "handed in by itself");
+        own.Restart();
+        browser.SeeText("#progress", "3 of 4 points");
+
+        void Place(int number)
+        {
+            browser.ClickAt(browser.Spot(LabelOf(browser, number)));
+            browser.ClickAt(browser.Spot($"[data-zone=z{number}].zone-button"));
+        }
+    }
+
+    private static string LabelOf(Browser browser, int number)
+    {
+        browser.See(".bank .label");
+        return $".bank [data-label={browser.Script<string>("return [...document.querySelectorAll('.bank .label')].find(l => l.textContent === arguments[0]).dataset.label", $"Part {number}")}]";
+    }
+
+    [Fact]
+    public async Task The_key_shows_beside_what_was_put_instead_and_a_cheer_and_aids_are_where_the_teacher_wants_them()
+    {
+        var sample = await Sample(3, Samples.Practice);
+        var code = await Publish(
+            sample with
+            {
+                Screen = new()
+                {
+                    Cheers = true,
+                    Aids = [Aid.Calculator, Aid.Ruler, Aid.Magnifier],
+                    Leaving = Leaving.AskedTwice,
+                },
+            }
+        );
+        using var browser = demo.Open();
+        Join(browser, code, "Beside");
+        // By keys: twelve times three and a half.
+        browser.Click("#tools .icon-calculator");
+        browser.Click(".calculator .btn");
+        browser.Keys("C", "1", "2", "*", "3", ".", "5", Keys.Enter);
+        browser.SeeText(".calculator output", "42");
+        browser.Click("#tools .icon-ruler");
+        browser.See(".stage .ruler");
+        Assert.Empty(browser.AxeViolations());
+        browser.Click("#tools .icon-ruler");
+        browser.Click("#tools .icon-calculator");
+        Assert.Equal("true", browser.See("#sound").GetDomAttribute("aria-pressed"));
+
+        foreach (var (label, zone) in ((int, int)[])[(1, 1), (3, 2)])
+        {
+            browser.ClickAt(browser.Spot(LabelOf(browser, label)));
+            browser.ClickAt(browser.Spot($"[data-zone=z{zone}].zone-button"));
+        }
+        browser.SeeText("#progress", "2 of 3 placed. Saved.");
+        browser.Click("#hand-in");
+        browser.See(".review-open");
+        browser.Click("#review-go");
+        browser.SeeText("#review-problem", "Really hand it in");
+        browser.Click("#review-go");
+        browser.SeeText("#progress", "1 of 3 points");
+        browser.Click(".result .btn");
+        browser.Until(
+            () =>
+                browser
+                    .Script<string>("return [...document.querySelectorAll('[data-zone=z2].label')].map(l => l.textContent).join()")
+                    .StartsWith("Part 3"),
+            "both labels of the second zone"
+        );
+        Assert.Equal(1, browser.Count(".label.instead"));
+        Assert.Equal(3, browser.Count(".label.of-key"));
+    }
+}
