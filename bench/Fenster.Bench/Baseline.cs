@@ -9,11 +9,12 @@ internal sealed class Baseline : IDisposable
     private readonly Process process;
     public Uri Address { get; }
 
-    public Baseline(string kind)
+    /// <param name="more">What the kind needs to know.</param>
+    public Baseline(string kind, params string[] more)
     {
         var dll = Path.Combine(RunningFenster.Repository, "bench/Fenster.Baselines/bin/Release/net10.0/Fenster.Baselines.dll");
         process = Process.Start(
-            new ProcessStartInfo("dotnet", [dll, kind, "--urls", "http://127.0.0.1:0"])
+            new ProcessStartInfo("dotnet", [dll, kind, .. more, "--urls", "http://127.0.0.1:0"])
             {
                 RedirectStandardOutput = true,
                 WorkingDirectory = Path.GetDirectoryName(dll),

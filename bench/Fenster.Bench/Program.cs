@@ -1,4 +1,5 @@
 // ./fenster storm: what becomes of a class's work while the server dies again and again.
+// ./fenster walks: whole attempts by the accessibility tree, by keyboard and by touch alone.
 // ./fenster reading: how well printed names are read.
 // ./fenster bench [NAME…] [--json FILE]: each line beside its own baseline, measured in the same run.
 
@@ -10,6 +11,8 @@ if (args is ["reading"])
     return await ReadingCorpus.Run();
 if (args is ["storm"])
     return await Storm.Run();
+if (args is ["walks"])
+    return await Walks.Run();
 
 var names = new List<string>();
 string? json = null;
@@ -27,6 +30,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
 {
     ["weight"] = Weight.Measure,
     ["cold"] = Cold.Measure,
+    ["open"] = Open.Measure,
     ["place"] = Place.Measure,
     ["hand-in"] = HandIn.Measure,
     ["check-hidden"] = Rules.CheckHidden,

@@ -8,7 +8,9 @@ namespace Fenster.Bench;
 
 /// <summary>
 /// A class that works while the server dies again and again: thirty students, spread over two processes on one data folder, twenty
-/// kills. What a process acknowledged must be stored once, in the order in which it was acknowledged.
+/// kills, connections that are cut before or after a move arrives, and browsers that are closed and opened again. What a process
+/// acknowledged must be stored once, in the order in which it was acknowledged. After it the disk takes nothing for a while: every move
+/// then gets a sentence, and none is lost once it takes something again.
 /// </summary>
 internal static class Storm
 {
@@ -26,7 +28,7 @@ internal static class Storm
             code = (await teacher.Publish(Samples.Document(Zones))).Code;
 
         var work = Enumerable.Range(0, Students).Select(_ => new ConcurrentQueue<string>()).ToArray();
-        var (resent, killed, dice) = (0, 0, new Random(1));
+        var (resent, killed, cut, closed, dice) = (0, 0, 0, 0, new Random(1));
         var students = new Visitor[Students];
         for (var i = 0; i < Students; i++)
         {
@@ -37,19 +39,46 @@ internal static class Storm
 
         async Task Work(int who)
         {
-            var (random, student) = (new Random(who), students[who]);
+            var random = new Random(who);
             for (var n = 0; n < MovesOfEach; n++)
             {
                 // All of the work is not done before the last kill: it goes at most one kill ahead.
                 while (n * Kills / MovesOfEach > Volatile.Read(ref killed))
                     await Task.Delay(5);
                 var (key, label, zone) = ($"{who}-{n}", $"l{random.Next(Zones) + 1}", $"z{random.Next(Zones) + 1}");
-                // Now and then sent once more, by a device that does not know whether it arrived.
+                // The connection is cut when the move is on its way: whether it arrived, the device does not know.
+                if (random.Next(12) == 0)
+                {
+                    Interlocked.Increment(ref cut);
+                    _ = Lose(students[who].Move(code, key, label, zone, Either(random, first, second)));
+                }
+                // The browser is closed; what it kept is sent when it is opened again.
+                if (random.Next(30) == 0)
+                {
+                    Interlocked.Increment(ref closed);
+                    var opened = new Visitor(Either(random, first, second));
+                    opened.GoOnAs(students[who]);
+                    students[who] = opened;
+                }
+                // Now and then sent once more.
                 for (var times = random.Next(10) == 0 ? 2 : 1; times > 0; times--)
-                    await Until(() => student.Move(code, key, label, zone, Either(random, first, second)));
+                    await Until(() => students[who].Move(code, key, label, zone, Either(random, first, second)));
                 work[who].Enqueue(key);
             }
-            await Until(() => student.HandIn(code, Either(random, first, second)));
+            await Until(() => students[who].HandIn(code, Either(random, first, second)));
+        }
+
+        // Nobody waits for the answer any more.
+        static async Task Lose(Task<HttpResponseMessage> sent)
+        {
+            try
+            {
+                (await sent).Dispose();
+            }
+            catch (HttpRequestException)
+            {
+                // The process died over it.
+            }
         }
 
         async Task Until(Func<Task<HttpResponseMessage>> send)
@@ -89,13 +118,68 @@ internal static class Storm
             Interlocked.Increment(ref killed);
         }
         await working;
-        return Report(first, work, killed, resent);
+        var lost = Report(first, work, killed, resent, cut, closed);
+        return lost + await FullDisk(first) == 0 ? 0 : 1;
+    }
+
+    /// <summary>Ten students whose server can't store anything for a while: once at a full disk, once at one that takes nothing at all.</summary>
+    private static async Task<int> FullDisk(RunningFenster fenster)
+    {
+        string code;
+        using (var teacher = await new Visitor(fenster.Address).SignIn())
+            code = (await teacher.Publish(Samples.Document(Zones))).Code;
+        var students = new Visitor[10];
+        for (var i = 0; i < students.Length; i++)
+        {
+            students[i] = new(fenster.Address);
+            (await students[i].Join(code, $"Disk {i}")).EnsureSuccessStatusCode();
+            await students[i].View(code);
+        }
+        var (refused, silent, lost, n) = (0, 0, 0, 0);
+        foreach (var limit in (long[])[new FileInfo(Path.Combine(fenster.Data, "fenster.db-wal")).Length, 1])
+        {
+            fenster.LimitFiles(limit);
+            for (var round = 0; round < 20; round++)
+            {
+                n++;
+                foreach (var student in students)
+                {
+                    using var answer = await student.Move(code, $"d{n}", $"l{n % Zones + 1}", $"z{n % Zones + 1}");
+                    if (answer.StatusCode == HttpStatusCode.OK)
+                        continue;
+                    refused++;
+                    // Each gets a sentence, and can still look at the work.
+                    var says = await answer.Content.ReadAsStringAsync();
+                    silent += answer.StatusCode == HttpStatusCode.InsufficientStorage && says.Contains("\"error\":") ? 0 : 1;
+                }
+                silent += (await students[0].Ask(code, "")).IsSuccessStatusCode ? 0 : 1;
+            }
+            fenster.LimitFiles(null);
+        }
+        // The devices kept what was refused, and send it again.
+        for (var again = 1; again <= n; again++)
+            foreach (var student in students)
+                (await student.Move(code, $"d{again}", $"l{again % Zones + 1}", $"z{again % Zones + 1}")).EnsureSuccessStatusCode();
+        using var connection = new SqliteConnection($"Data Source={Path.Combine(fenster.Data, "fenster.db")};Pooling=False;Mode=ReadOnly");
+        connection.Open();
+        using var command = connection.CreateCommand();
+        command.CommandText =
+            "select count(distinct attempt_id || key) from move join attempt on attempt.id = attempt_id join student on student.id = student_id "
+            + "where name like 'Disk %' and key is not null";
+        lost = n * students.Length - Convert.ToInt32(command.ExecuteScalar(), CultureInfo.InvariantCulture);
+        Console.WriteLine(
+            string.Create(
+                CultureInfo.InvariantCulture,
+                $"storm: a disk that takes nothing: {refused} moves refused, {silent} without a sentence, {lost} lost after it took something again"
+            )
+        );
+        return refused > 0 ? silent + lost : 1;
     }
 
     private static Uri Either(Random random, RunningFenster first, RunningFenster second) =>
         random.Next(2) == 0 ? first.Address : second.Address;
 
-    private static int Report(RunningFenster fenster, ConcurrentQueue<string>[] work, int killed, int resent)
+    private static int Report(RunningFenster fenster, ConcurrentQueue<string>[] work, int killed, int resent, int cut, int closed)
     {
         using var connection = new SqliteConnection($"Data Source={Path.Combine(fenster.Data, "fenster.db")};Pooling=False;Mode=ReadOnly");
         connection.Open();
@@ -131,7 +215,7 @@ internal static class Storm
             string.Create(
                 CultureInfo.InvariantCulture,
                 $"storm: {work.Length} students, {killed} kills, two processes: {all} moves acknowledged, {lost} lost, {doubled} doubled, "
-                    + $"{moved} logs out of order, {handedIn} handed in, {resent} sent again"
+                    + $"{moved} logs out of order, {handedIn} handed in, {resent} sent again, {cut} cut, {closed} browsers closed"
             )
         );
         return killed == Kills && lost + doubled + moved == 0 && handedIn == work.Length ? 0 : 1;

@@ -68,7 +68,7 @@ public sealed class StudentKindsTests(Demo demo)
         browser.Tap(browser.Spot(".stage", 0.5, 0.8));
         browser.SeeText("#progress", "2 of 4 done.");
         browser.See("#work[data-link='saved']");
-        browser.Tap(browser.Spot(".pane-cell[aria-label^='Picture 2']"));
+        browser.Tap(browser.Spot(".pane-step[aria-label='Next picture']"));
         browser.SeeText("#progress", "0 of 2 done.");
 
         await Open(browser, 3, "Finger");
@@ -95,7 +95,8 @@ public sealed class StudentKindsTests(Demo demo)
                 browser.Tap(browser.Spot($"[data-side={side}][data-item={item}]"));
             }
         }
-        browser.SeeText("#progress", "2 of 4 done. Saved.");
+        browser.SeeText("#progress", "2 of 4 done.");
+        browser.See("#work[data-link='saved']");
         browser.Tap(browser.Spot("#check"));
         browser.Until(() => browser.Count(".ribbon-right") == 2, "two right ribbons");
 

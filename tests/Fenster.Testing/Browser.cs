@@ -90,6 +90,10 @@ public sealed class Browser : IDisposable
     public void Cdp(string command, params (string Name, object? Value)[] parameters) =>
         driver.ExecuteCdpCommand(command, parameters.ToDictionary(p => p.Name, p => p.Value));
 
+    /// <summary>As <see cref="Cdp"/>, with the answer.</summary>
+    public Dictionary<string, object> Call(string command, params (string Name, object? Value)[] parameters) =>
+        (Dictionary<string, object>)driver.ExecuteCdpCommand(command, parameters.ToDictionary(p => p.Name, p => p.Value))!;
+
     public void Go(string path) => driver.Navigate().GoToUrl(new Uri(address, path));
 
     public string Path => new Uri(driver.Url).PathAndQuery;

@@ -8,7 +8,8 @@ public static class Layout
         [.. browser.Script<IReadOnlyCollection<object>>(Script).Select(found => $"{found}")];
 
     private const string Script = """
-        const seen = element => element.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && !element.closest('.visually-hidden, .skip, [aria-hidden=true], datalist, svg') && getComputedStyle(element).clipPath === 'none'
+        const isClipped = around => !!around && (getComputedStyle(around).clipPath.startsWith('inset') || isClipped(around.parentElement))
+        const seen = element => element.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && !element.closest('.visually-hidden, .skip, [aria-hidden=true], datalist, svg') && !isClipped(element)
         // A line of the rules is cut on purpose, and opened by a touch; what stands on the picture is as large as its zone.
         const onPurpose = element => element.closest('.rule:not(.rule-open), .stage, option, .label, .cards h2, .top-path')
         const scrolls = style => /auto|scroll/.test(style.overflowX + style.overflowY)
@@ -27,6 +28,9 @@ public static class Layout
           if (boxes.length > 0) words.push({ text: text.data.trim().slice(0, 40), element, boxes })
         }
         const found = []
+        // What lies behind a dialog that holds everything else back is not looked at.
+        const dialog = document.querySelector('dialog:modal')
+        if (dialog) words.splice(0, words.length, ...words.filter(({ element }) => dialog.contains(element)))
         for (const { text, element, boxes } of words) {
           let isScrolled = false
           for (let around = element; around && around !== document.body; around = around.parentElement) {

@@ -70,9 +70,24 @@ public sealed class RunningFenster : IDisposable
         (process, Address) = Start(Address.ToString().TrimEnd('/'));
     }
 
+    /// <summary>Lets the program write no file beyond a length, as on a disk that is full; null for as long as the disk has room.</summary>
+    public void LimitFiles(long? bytes)
+    {
+        using var limit = Process.Start(
+            "prlimit",
+            ["--pid", $"{process.Id}", $"--fsize={(bytes is { } most ? $"{most}" : "unlimited")}:unlimited"]
+        );
+        limit.WaitForExit();
+        if (limit.ExitCode != 0)
+            throw new InvalidOperationException("The limit could not be set.");
+    }
+
     private (Process, Uri) Start(string urls)
     {
-        var start = new ProcessStartInfo("dotnet") { RedirectStandardOutput = true };
+        // A program that meets a limit of file lengths is told so, and not ended.
+        var start = new ProcessStartInfo("bash") { RedirectStandardOutput = true };
+        foreach (var argument in (string[])["-c", "trap '' XFSZ; exec dotnet \"$@\"", "fenster"])
+            start.ArgumentList.Add(argument);
         start.ArgumentList.Add(
             Environment.GetEnvironmentVariable("FENSTER_PROGRAM")
                 ?? Path.Combine(Repository, "src", "Fenster.Web", "bin", Configuration, "net10.0", "Fenster.Web.dll")

@@ -169,6 +169,13 @@ public sealed partial class Visitor : IDisposable
     /// <summary>The device's secret, as another device of the same student would not have it.</summary>
     public string? SecretFor(string code) => secrets.GetValueOrDefault(code);
 
+    /// <summary>Goes on with what another visitor's device was given, as when a browser was closed and is opened again.</summary>
+    public void GoOnAs(Visitor other)
+    {
+        foreach (var (code, secret) in other.secrets)
+            secrets[code] = secret;
+    }
+
     public void Keep(string code, string secret) => secrets[code] = secret;
 
     /// <summary>Comes in under a name and begins; answers with what is shown then.</summary>

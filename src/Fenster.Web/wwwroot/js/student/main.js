@@ -521,6 +521,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   if (visit) keepAfterLoading(visit)
   setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))
   work.dataset.ready = 'true'
+  performance.mark('ready')
 }
 
 /** The pictures and sounds of an activity, each in the size that is loaded last. @param {StudentView} view */

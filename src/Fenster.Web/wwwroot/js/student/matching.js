@@ -66,7 +66,11 @@ export function createMatching(panel, { pane, make, say }) {
       card.setAttribute('aria-pressed', String(waiting?.target === target.id && waiting.side === side && waiting.id === item.id))
       card.append(faceOf(item))
       // By number as well, so that ribbons that cross can be followed without their colour.
-      for (const link of links.filter(link => link[side] === item.id)) card.append(linkNumber(target, link))
+      const numbers = document.createElement('span')
+      numbers.className = 'link-numbers'
+      numbers.setAttribute('aria-hidden', 'true')
+      numbers.append(...links.filter(link => link[side] === item.id).map(link => linkNumber(target, link)))
+      card.append(numbers)
       card.addEventListener('click', () => press(target, side, item.id))
       card.addEventListener('pointerdown', event => drag(target, side, item.id, event))
       line.append(card)
@@ -79,7 +83,6 @@ export function createMatching(panel, { pane, make, say }) {
   function linkNumber(target, link) {
     const number = document.createElement('span')
     number.className = 'link-number'
-    number.setAttribute('aria-hidden', 'true')
     number.textContent = numeral(target.left.findIndex(item => item.id === link.left) + 1)
     return number
   }

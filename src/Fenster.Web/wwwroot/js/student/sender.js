@@ -69,8 +69,8 @@ export function createSender({ movesUrl, handInUrl, deviceKey, version, answers,
     const before = unsent
     const answer = await post(movesUrl, { moves: batch, knows: deviceKey && !isLost ? version : null })
     sending = false
-    // While everybody's work stands still, the device keeps it.
-    if (answer.offline || answer.status === 423) {
+    // While everybody's work stands still, or the server can't store it, the device keeps it.
+    if (mayBetter(answer)) {
       onLink('offline')
       if (answer.sentence && !answer.offline) onRefused(answer.sentence)
       delay = Math.min(15000, delay * 2 || 1000)
@@ -108,7 +108,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, version, answers,
     sending = true
     const answer = await post(handInUrl, { moves: [] })
     sending = false
-    if (answer.offline || answer.status === 423) {
+    if (mayBetter(answer)) {
       delay = Math.min(15000, delay * 2 || 1000)
       setTimeout(() => flush(), delay)
       return
@@ -151,6 +151,9 @@ export function createSender({ movesUrl, handInUrl, deviceKey, version, answers,
     waiting: () => (deviceKey ? [...moves] : moves.slice(moves.length - unsent)),
   }
 }
+
+/** Whether the same may be taken later. @param {import('../http.js').Answer} answer */
+const mayBetter = ({ offline, status }) => offline || status === 423 || status >= 500
 
 /** @param {number} [bytes] */
 const randomKey = (bytes = 16) =>
