@@ -11,8 +11,8 @@ if (args is ["reading"])
     return await ReadingCorpus.Run();
 if (args is ["storm"])
     return await Storm.Run();
-if (args is ["walks"])
-    return await Walks.Run();
+if (args is ["walks", .. var activities])
+    return await Walks.Run(activities);
 
 var names = new List<string>();
 string? json = null;

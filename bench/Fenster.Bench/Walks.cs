@@ -21,13 +21,14 @@ internal static class Walks
     /// <summary>So many things of a picture are walked through; more would be the same once more.</summary>
     private const int MostThings = 30;
 
-    public static async Task<int> Run()
+    public static async Task<int> Run(IReadOnlyList<string> only)
     {
         using var fenster = new RunningFenster();
         var ways = new List<(int Activity, string Link)>();
         using (var teacher = await new Visitor(fenster.Address).SignIn())
             for (var activity = 1; activity <= 15; activity++)
-                ways.Add((activity, await teacher.JoinPath(activity)));
+                if (only.Count == 0 || only.Contains($"{activity}"))
+                    ways.Add((activity, await teacher.JoinPath(activity)));
         var stuck = 0;
         foreach (var way in Enum.GetValues<Way>())
         {
@@ -72,6 +73,7 @@ internal static class Walks
             {
                 panes++;
                 Press(All().First(thing => thing.Role == "button" && thing.Name == "One at a time"));
+                browser.See(".singly:not([hidden]) .singly-name");
                 done += Things();
             } while (Next());
             if (All().FirstOrDefault(thing => thing is { Role: "button", Name: "Hand in" }) is not { } handIn)
@@ -107,6 +109,7 @@ internal static class Walks
                 Wait(() => All().LastOrDefault(thing => thing.Role == "heading")?.Name != heading);
             }
             Press(All().First(thing => thing is { Role: "button", Name: "Whole picture" }));
+            Wait(() => browser.Count(".singly:not([hidden])") == 0);
             return done;
         }
 
@@ -192,8 +195,21 @@ internal static class Walks
         /// <summary>All that is there for a screen reader, in its order.</summary>
         private List<Thing> All()
         {
-            var nodes = ((IEnumerable<object>)browser.Call("Accessibility.getFullAXTree")["nodes"]).Cast<Dictionary<string, object>>();
-            return [.. nodes.Select(Read).OfType<Thing>()];
+            var nodes = ((IEnumerable<object>)browser.Call("Accessibility.getFullAXTree")["nodes"])
+                .Cast<Dictionary<string, object>>()
+                .DistinctBy(node => (string)node["nodeId"])
+                .ToDictionary(node => (string)node["nodeId"]);
+            var (found, root) = (new List<Thing>(), nodes.Values.First(node => !node.ContainsKey("parentId")));
+            void Walk(Dictionary<string, object> node)
+            {
+                if (Read(node) is { } thing)
+                    found.Add(thing);
+                foreach (var child in (IEnumerable<object>?)node.GetValueOrDefault("childIds") ?? [])
+                    if (nodes.TryGetValue((string)child, out var known))
+                        Walk(known);
+            }
+            Walk(root);
+            return found;
         }
 
         private static Thing? Read(Dictionary<string, object> node)

@@ -93,6 +93,8 @@ public sealed class StudentKindsTests(Demo demo)
                     words
                 );
                 browser.Tap(browser.Spot($"[data-side={side}][data-item={item}]"));
+                // What it is about folds away after the first touch.
+                browser.See(".folded");
             }
         }
         browser.SeeText("#progress", "2 of 4 done.");

@@ -583,7 +583,8 @@ function foldIntro(work, button, isFolded) {
   }
   fold(isFolded)
   button.addEventListener('click', () => fold(!work.classList.contains('folded')))
-  document.getElementById('board')?.addEventListener('pointerup', () => fold(true))
+  // After the touch has done what it is for: what moves under a finger would miss it.
+  document.getElementById('board')?.addEventListener('click', () => fold(true))
 }
 
 /**

@@ -7,6 +7,7 @@ import { areaOf, badge, bracketsOf, leaderOf, svg } from '../scene/shapes.js'
 import { whereOn } from '../scene/where.js'
 import { listed, named, phrase } from '../language.js'
 import { limits } from '../usual.js'
+import { whenChanged } from './afresh.js'
 import { doneAt, freeCopy, markersOf, moveBack, moveTo, pinnedOf, thingsOf, whereIs } from './work.js'
 
 /**
@@ -33,6 +34,8 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
   let shown = ''
   /** What of the picture a spot is looked for in; null for all of it. @type {Bounds | null} */
   let box = null
+  /** How often it was opened. */
+  let times = 0
   const keyOf = (/** @type {Thing} */ thing) => `${thing.kind}/${thing.id}/${thing.item ?? ''}`
   const things = () => {
     const all = thingsOf(pane())
@@ -68,8 +71,8 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     return made
   }
 
-  const draw = () => {
-    if (panel.hidden) return
+  // Nothing is drawn anew that stays the same: a screen reader that stands in it would lose its place.
+  const redraw = whenChanged((/** @type {{pane: PaneView, shown: string, box: Bounds | null, times: number}} */ _) => {
     const all = things()
     const index = Math.max(
       0,
@@ -111,6 +114,9 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     const buttons = /** @type {HTMLElement[]} */ ([...panel.querySelectorAll('button, h2')])
     const same = buttons.find(other => other.dataset.name === name) ?? heading
     same.focus()
+  })
+  const draw = () => {
+    if (!panel.hidden) redraw({ pane: pane(), shown, box, times })
   }
 
   const focusName = () => {
@@ -416,6 +422,7 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
       const first = at ?? all.find(thing => !thing.isDone) ?? all[0]
       shown = first ? keyOf(first) : ''
       box = null
+      times++
       panel.hidden = false
       draw()
       focusName()
