@@ -31,6 +31,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["weight"] = Weight.Measure,
     ["cold"] = Cold.Measure,
     ["open"] = Open.Measure,
+    ["lighthouse"] = Lighthouse.Measure,
     ["place"] = Place.Measure,
     ["hand-in"] = HandIn.Measure,
     ["check-hidden"] = Rules.CheckHidden,

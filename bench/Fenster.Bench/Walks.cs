@@ -1,5 +1,6 @@
 using System.Globalization;
 using Fenster.Testing;
+using Fenster.Words;
 using OpenQA.Selenium;
 
 namespace Fenster.Bench;
@@ -59,6 +60,11 @@ internal static class Walks
     {
         private int presses;
 
+        /// <summary>That the screen speaks, by whose sentences things are told.</summary>
+        private Language language = Language.In("en");
+
+        private bool Is(Thing thing, string sentence) => thing.Role == "button" && thing.Name == language.Say(sentence);
+
         public string Through(string link, string name)
         {
             browser.Go(link);
@@ -68,21 +74,22 @@ internal static class Walks
             browser.Enter(name);
             browser.See("#work[data-ready]");
             presses = 0;
+            language = Language.In(browser.Script<string>("return document.documentElement.lang"));
             var (panes, done) = (0, 0);
             do
             {
                 panes++;
-                Press(All().First(thing => thing.Role == "button" && thing.Name == "One at a time"));
+                Press(All().First(thing => Is(thing, "page.singly")));
                 browser.See(".singly:not([hidden]) .singly-name");
                 done += Things();
             } while (Next());
-            if (All().FirstOrDefault(thing => thing is { Role: "button", Name: "Hand in" }) is not { } handIn)
+            if (All().FirstOrDefault(thing => Is(thing, "page.handIn")) is not { } handIn)
                 return $"{panes} pictures, {done} things, {presses} presses, nothing to hand in";
             Press(handIn);
             browser.See("#review[open]");
             for (var times = 0; times < 2 && browser.Count("#review[open]") > 0; times++)
             {
-                Press(All().Last(thing => thing is { Role: "button", Name: "Hand in" }));
+                Press(All().Last(thing => Is(thing, "page.handIn")));
                 Wait(() => browser.Count("#review[open]") == 0 || browser.Count("#review-problem:not([hidden])") > 0);
             }
             browser.See(".work.done");
@@ -103,12 +110,12 @@ internal static class Walks
                 if (first == "")
                     first = heading;
                 done += Do(all) ? 1 : 0;
-                if (All().LastOrDefault(thing => thing is { Role: "button", Name: "Next" or "Skip" }) is not { } next)
+                if (All().LastOrDefault(thing => Is(thing, "singly.next") || Is(thing, "singly.skip")) is not { } next)
                     break;
                 Press(next);
                 Wait(() => All().LastOrDefault(thing => thing.Role == "heading")?.Name != heading);
             }
-            Press(All().First(thing => thing is { Role: "button", Name: "Whole picture" }));
+            Press(All().First(thing => Is(thing, "singly.whole")));
             Wait(() => browser.Count(".singly:not([hidden])") == 0);
             return done;
         }
@@ -116,7 +123,7 @@ internal static class Walks
         /// <summary>Does what there is to do at the thing that is shown. It does not know what is right.</summary>
         private bool Do(IReadOnlyList<Thing> all)
         {
-            var here = all.SkipWhile(thing => thing.Name != "Whole picture").Skip(1).ToList();
+            var here = all.SkipWhile(thing => !Is(thing, "singly.whole")).Skip(1).ToList();
             if (here.FirstOrDefault(thing => thing.Role == "textbox") is { } field)
             {
                 Press(field);
@@ -126,16 +133,27 @@ internal static class Walks
             }
             if (here.FirstOrDefault(thing => thing is { Role: "radio" or "checkbox", IsChecked: false, IsDisabled: false }) is { } option)
                 return Press(option);
-            string[] ways = ["Back", "Next", "Skip", "Hear it", "Try the code", "Search here", "Farther"];
-            if (here.FirstOrDefault(thing => thing is { Role: "button", Name: "Put it here" }) is { } put)
+            string[] ways =
+            [
+                "singly.back",
+                "singly.next",
+                "singly.skip",
+                "singly.hear",
+                "cards.tryCode",
+                "singly.searchHere",
+                "singly.farther",
+            ];
+            if (here.FirstOrDefault(thing => Is(thing, "singly.putHere")) is { } put)
                 return Press(put);
-            if (here.FirstOrDefault(thing => thing is { Role: "button", Name: "Search here" }) is { } search)
+            if (here.FirstOrDefault(thing => Is(thing, "singly.searchHere")) is { } search)
                 return Press(search);
             return here.FirstOrDefault(thing =>
                     thing is { Role: "button", IsPressed: false, IsDisabled: false }
-                    && !ways.Contains(thing.Name)
-                    && !thing.Name.StartsWith("Nearer", StringComparison.Ordinal)
-                    && !thing.Name.StartsWith("Take back", StringComparison.Ordinal)
+                    // A player's own buttons are the browser's.
+                    && thing.Name is not ("play" or "mute")
+                    && !ways.Any(name => Is(thing, name))
+                    && !thing.Name.StartsWith(language.Say("singly.nearer"), StringComparison.Ordinal)
+                    && !thing.Name.StartsWith(language.Say("singly.takeBack", ("label", "")).Trim(), StringComparison.Ordinal)
                 )
                     is { } choice
                 && Press(choice);
@@ -146,7 +164,7 @@ internal static class Walks
             if (browser.Count(".pane-lattice:not([hidden])") == 0)
                 return false;
             var before = browser.Script<string>("return document.querySelector('.pane-cell[aria-current]').textContent");
-            Press(All().First(thing => thing is { Role: "button", Name: "Next picture" }));
+            Press(All().First(thing => Is(thing, "screen.after")));
             return browser.Script<string>("return document.querySelector('.pane-cell[aria-current]').textContent") != before;
         }
 

@@ -94,6 +94,10 @@ public sealed class Browser : IDisposable
     public Dictionary<string, object> Call(string command, params (string Name, object? Value)[] parameters) =>
         (Dictionary<string, object>)driver.ExecuteCdpCommand(command, parameters.ToDictionary(p => p.Name, p => p.Value))!;
 
+    /// <summary>Where other tools find this browser.</summary>
+    public string DebuggerAddress =>
+        (string)((Dictionary<string, object>)driver.Capabilities.GetCapability("goog:chromeOptions")!)["debuggerAddress"];
+
     public void Go(string path) => driver.Navigate().GoToUrl(new Uri(address, path));
 
     public string Path => new Uri(driver.Url).PathAndQuery;

@@ -86,6 +86,9 @@ public sealed class NowModel(
     /// <param name="State">Where it and the member are, as a sentence.</param>
     public sealed record MyActivity(long Id, string Title, string State, bool IsThis);
 
+    /// <summary>What can be earned at the activity.</summary>
+    public decimal Points => Math.Round(Activity.Panes.Sum(pane => pane.Weight * pane.PossiblePoints), 2);
+
     /// <summary>The newest first.</summary>
     public IReadOnlyList<MyActivity> All { get; private set; } = [];
 

@@ -7,17 +7,33 @@ import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
 import { bringsDevice, get } from '../http.js'
-import { listed, phrase } from '../language.js'
+import { phrase } from '../language.js'
 import { whenChanged } from './afresh.js'
 import { createBank, createPlacedList } from './bank.js'
+import { createAgain, createKnown } from './kept.js'
 import { keepArranged } from './layout.js'
+import { createPanes, foldIntro } from './top.js'
 import { startZoom } from './zoom.js'
 import { startClock } from './clock.js'
 import { partsFor } from './parts.js'
 import { placeCrosshair, startPlacing } from './placing.js'
 import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
 import { createSender } from './sender.js'
-import { applied, freeCopy, holdablesOf, markersOf, merged, moveBack, moveTo, paneOf, pinnedOf, tallyOf } from './work.js'
+import {
+  answersIn,
+  applied,
+  freeCopy,
+  holdablesOf,
+  isAllRight,
+  markersOf,
+  merged,
+  moveBack,
+  moveTo,
+  paneOf,
+  pinnedOf,
+  rightIn,
+  tallyOf,
+} from './work.js'
 
 /** @typedef {import('./work.js').Thing} Thing */
 
@@ -162,32 +178,7 @@ function start(work, view, { createCards, createMatching }, visit) {
     part('progress').replaceChildren(line, ...(line && words ? [' '] : []), said)
   })
 
-  const drawCells = whenChanged((/** @type {{tallies: ReturnType<typeof tallyOf>[], shown: number, marked: number[]}} */ facts) => {
-    const list = part('panes')
-    list.hidden = facts.tallies.length < 2
-    if (list.hidden) return
-    const focused = list.contains(document.activeElement) ? [...list.children].indexOf(/** @type {Element} */ (document.activeElement)) : -1
-    list.replaceChildren(
-      paneButton('pane-step pane-step-back', '‹', phrase('screen.before'), () => show(Math.max(0, shown - 1))),
-      ...facts.tallies.map(({ done, all, pinned }, i) => {
-        const isFilled = (all > 0 && done === all) || (all === 0 && pinned > 0)
-        const place = { number: i + 1, all: facts.tallies.length }
-        const name = listed([
-          all > 0 ? phrase('screen.pictureDone', { ...place, done, parts: all }) : phrase('screen.picture', place),
-          facts.marked.includes(i) ? phrase('screen.lookAgain') : '',
-        ])
-        const cell = paneButton(`pane-cell ${isFilled ? 'filled' : done + pinned > 0 ? 'begun' : ''}`, String(i + 1), name, () =>
-          i === shown ? overview(false) : show(i),
-        )
-        cell.classList.toggle('again', facts.marked.includes(i))
-        cell.dataset.all = String(place.all)
-        if (i === shown) cell.setAttribute('aria-current', 'page')
-        return cell
-      }),
-      paneButton('pane-step', '›', phrase('screen.after'), () => show(Math.min(view.panes.length - 1, shown + 1))),
-    )
-    if (focused >= 0) /** @type {HTMLElement | null} */ (list.children[focused])?.focus()
-  })
+  const drawCells = createPanes(part('panes'), { show: index => show(index), overview: () => overview(false) })
   const drawPanes = () => drawCells({ tallies: view.panes.map((_, i) => tallyOf(paneOf(view, current, i))), shown, marked: again.all() })
 
   /** @param {number} index Of the pane. */
@@ -530,23 +521,6 @@ function mediaOf(view) {
   return [...hashes].map(hash => `/media/${hash}/960`)
 }
 
-/** How many answers a pane has, as the server counts them. @param {PaneWork} pane */
-const answersIn = ({ placed, pins, done }) =>
-  placed.length +
-  pins.length +
-  done.filter(({ points, text, picks, links }) => points.length > 0 || text !== '' || picks.length > 0 || links.length > 0).length
-
-/** How much of a pane is found right. @param {PaneWork} pane */
-const rightIn = ({ marks }) =>
-  marks
-    ? [...marks.placed, ...marks.pins].filter(verdict => verdict === 'right').length +
-      marks.others.filter(mark => mark.state === 'earned').length
-    : 0
-
-/** @param {PaneView} pane */
-const isAllRight = ({ marks }) =>
-  marks !== null && [...marks.zones, ...marks.others].every(mark => mark.state === 'earned' || mark.state === 'unscored')
-
 /** @param {import('../scene/stage.js').Stage} stage @param {PaneView} frame */
 function makeCrosshair(stage, frame) {
   const crosshair = document.createElement('button')
@@ -558,87 +532,4 @@ function makeCrosshair(stage, frame) {
   crosshair.hidden = !frame.open
   stage.overlay.append(crosshair)
   return crosshair
-}
-
-/** @param {string} className @param {string} text @param {string} name @param {() => void} act */
-function paneButton(className, text, name, act) {
-  const button = document.createElement('button')
-  Object.assign(button, { type: 'button', className, textContent: text })
-  button.setAttribute('aria-label', name)
-  button.addEventListener('click', act)
-  return button
-}
-
-/**
- * On a small screen what it is about folds away after the first touch, and comes back with one tap.
- * @param {HTMLElement} work
- * @param {HTMLElement} button
- * @param {boolean} isFolded At first.
- */
-function foldIntro(work, button, isFolded) {
-  /** @param {boolean} folded */
-  const fold = folded => {
-    work.classList.toggle('folded', folded)
-    button.setAttribute('aria-expanded', String(!folded))
-  }
-  fold(isFolded)
-  button.addEventListener('click', () => fold(!work.classList.contains('folded')))
-  // After the touch has done what it is for: what moves under a finger would miss it.
-  document.getElementById('board')?.addEventListener('click', () => fold(true))
-}
-
-/**
- * The work as the server told it last. A page that comes from the device may be older than that.
- * @param {string | undefined} key Under which the device keeps it; none for a trial.
- * @param {number} version Of the log that the page tells of.
- * @param {WorkView} work
- */
-function createKnown(key, version, work) {
-  const name = `${key}-work`
-  /** @param {string | null} json */
-  const keep = json => {
-    try {
-      if (!key) return
-      if (json === null) localStorage.removeItem(name)
-      else localStorage.setItem(name, json)
-    } catch {
-      // A device that keeps nothing shows what the page brings.
-    }
-  }
-  let kept = { version, work }
-  try {
-    const stored = JSON.parse((key && work.open && localStorage.getItem(name)) || 'null')
-    if (stored?.version > version) kept = stored
-  } catch {
-    // As above.
-  }
-  if (!work.open) keep(null)
-  return {
-    ...kept,
-    /** @param {WorkView} next @param {number} at */
-    keep: (next, at) => keep(JSON.stringify({ version: at, work: next })),
-  }
-}
-
-/** @param {string | undefined} key Under which the device keeps it; none for a trial. */
-function createAgain(key) {
-  /** @type {number[]} */
-  let marked = []
-  try {
-    marked = JSON.parse((key && localStorage.getItem(`${key}-again`)) || '[]')
-  } catch {
-    // A device that keeps nothing shows the marks while the page is open.
-  }
-  return {
-    all: () => marked,
-    /** @param {number} pane */
-    toggle(pane) {
-      marked = marked.includes(pane) ? marked.filter(other => other !== pane) : [...marked, pane]
-      try {
-        if (key) localStorage.setItem(`${key}-again`, JSON.stringify(marked))
-      } catch {
-        // As above.
-      }
-    },
-  }
 }

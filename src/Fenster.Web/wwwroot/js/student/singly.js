@@ -142,6 +142,8 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     const target = pane().targets.find(target => target.id === thing.id)
     if (!target) return []
     if (target.kind === 'typing' || target.kind === 'noting') return [crop(boundsOf(target.region), target.region), typed(target)]
+    // What is shown here is opened, as by its spot.
+    if (target.kind === 'telling' && pane().open && !thing.isDone) queueMicrotask(() => make({ kind: 'openSpot', target: target.id }))
     const at = /** @type {SpotView} */ (target).at
     return [crop({ left: at.x - 20, right: at.x + 20, top: at.y - 20, bottom: at.y + 20 }), ...(cards?.bodyOf(target) ?? [])]
   }

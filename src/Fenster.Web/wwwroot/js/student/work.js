@@ -301,3 +301,20 @@ function labelled(pane, placed, pins) {
     },
   }
 }
+
+/** How many answers a pane has, as the server counts them. @param {PaneWork} pane */
+export const answersIn = ({ placed, pins, done }) =>
+  placed.length +
+  pins.length +
+  done.filter(({ points, text, picks, links }) => points.length > 0 || text !== '' || picks.length > 0 || links.length > 0).length
+
+/** How much of a pane is found right. @param {PaneWork} pane */
+export const rightIn = ({ marks }) =>
+  marks
+    ? [...marks.placed, ...marks.pins].filter(verdict => verdict === 'right').length +
+      marks.others.filter(mark => mark.state === 'earned').length
+    : 0
+
+/** @param {PaneView} pane */
+export const isAllRight = ({ marks }) =>
+  marks !== null && [...marks.zones, ...marks.others].every(mark => mark.state === 'earned' || mark.state === 'unscored')
