@@ -1,6 +1,10 @@
 // A student's way in: the page is a shell, and what a device may see is asked for with the secret that it was given. The secret is kept
 // where the browser lets it be kept, and else for as long as the page is open.
 
+export {}
+
+// It runs as soon as it is there, which may be before the page is.
+if (!document.getElementById('stage')) await new Promise(resolve => addEventListener('DOMContentLoaded', resolve, { once: true }))
 const stage = /** @type {HTMLElement} */ (document.getElementById('stage'))
 const key = stage.dataset.key ?? ''
 const url = stage.dataset.now ?? ''

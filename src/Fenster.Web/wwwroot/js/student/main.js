@@ -509,7 +509,8 @@ function start(work, view, { createCards, createMatching }, visit) {
     make(move)
   })
   work.addEventListener('finish', () => handIn())
-  if (visit) keepAfterLoading(visit)
+  // The first label can be moved before anything is kept.
+  if (visit) requestIdleCallback(() => keepAfterLoading(visit), { timeout: 5000 })
   setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))
   work.dataset.ready = 'true'
   performance.mark('ready')
