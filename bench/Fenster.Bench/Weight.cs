@@ -22,6 +22,7 @@ internal static class Weight
         // Once more with an empty cache, so that nothing from the joining page is left out.
         student.Cdp("Network.clearBrowserCache");
         // What a service worker gives out has no compressed size.
+        student.Cdp("Network.enable");
         student.Cdp("Network.setBypassServiceWorker", ("bypass", true));
         student.Driver.Navigate().Refresh();
         student.See(".bank .label");

@@ -77,6 +77,14 @@ async function ask(query, options = {}) {
   stage.removeAttribute('aria-busy')
 }
 
+/** What is laid out is measured, so that the styles have to be there first; one that can't be had holds nothing up. */
+const styled = () =>
+  Promise.all(
+    [.../** @type {NodeListOf<HTMLLinkElement>} */ (document.querySelectorAll('link[rel=stylesheet]'))]
+      .filter(link => !link.sheet)
+      .map(link => new Promise(resolve => ['load', 'error'].forEach(end => link.addEventListener(end, resolve, { once: true })))),
+  )
+
 /** @param {string} html Made by the server. */
 async function show(html) {
   const piece = document.createElement('template')
@@ -106,7 +114,7 @@ async function show(html) {
   document.body.classList.toggle('welcome', !work)
   document.body.classList.toggle('student-page', !!work)
   if (work) {
-    const { open } = await import('./main.js')
+    const [{ open }] = await Promise.all([import('./main.js'), styled()])
     open(work, { secret: kept(key, device) ?? '', now: url, again: () => ask('?handedIn=true') })
   } else /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))?.focus()
 }
