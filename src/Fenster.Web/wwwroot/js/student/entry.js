@@ -56,6 +56,7 @@ async function ask(query, options = {}) {
     if (secret) keep(key, secret, device)
     if (response.headers.get('Fenster-Forget')) {
       keep(key, null, device)
+      forgetWork()
       const { forgetOffline } = await import('./offline.js')
       await forgetOffline(url.replace(/\/now$/, ''))
     }
@@ -75,6 +76,15 @@ async function ask(query, options = {}) {
     stage.replaceChildren(problem, again)
   }
   stage.removeAttribute('aria-busy')
+}
+
+/** What was shown is forgotten; what is not sent yet stays, bound to its own attempt. */
+function forgetWork() {
+  try {
+    for (const name of Object.keys(localStorage)) if (/^attempt-\d+-(work|again)$/.test(name)) localStorage.removeItem(name)
+  } catch {
+    // A device that keeps nothing has nothing to forget.
+  }
 }
 
 /** What is laid out is measured, so that the styles have to be there first; one that can't be had holds nothing up. */
