@@ -403,8 +403,7 @@ function start(work, view, { createCards, createMatching }, visit) {
     offerSymbols(work)
   }
 
-  /** When all that is needed now is there, what may be needed without a connection is kept too. */
-  /** @param {Visit} from */
+  /** When all that is needed now is there, what may be needed without a connection is kept too. @param {Visit} from */
   async function keepAfterLoading(from) {
     const { canOpenOffline, keepForOffline } = await import('./offline.js')
     if (!canOpenOffline) part('intro').append(Object.assign(document.createElement('p'), { textContent: phrase('screen.needsConnection') }))
