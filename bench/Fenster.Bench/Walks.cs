@@ -150,7 +150,7 @@ internal static class Walks
             return here.FirstOrDefault(thing =>
                     thing is { Role: "button", IsPressed: false, IsDisabled: false }
                     // A player's own buttons are the browser's.
-                    && thing.Name is not ("play" or "mute")
+                    && IsOfThePage(thing)
                     && !ways.Any(name => Is(thing, name))
                     && !thing.Name.StartsWith(language.Say("singly.nearer"), StringComparison.Ordinal)
                     && !thing.Name.StartsWith(language.Say("singly.takeBack", ("label", "")).Trim(), StringComparison.Ordinal)
@@ -200,6 +200,9 @@ internal static class Walks
             }
             return true;
         }
+
+        private bool IsOfThePage(Thing thing) =>
+            ((Dictionary<string, object>)browser.Call("DOM.describeNode", ("backendNodeId", thing.Id))["node"])["nodeName"] is "BUTTON";
 
         private bool IsFocused(Thing thing)
         {
