@@ -1,6 +1,7 @@
 // A sound and a little movement for what is found right, and something worth cheering when all of it is. The sounds are made here.
 
 import { phrase } from '../language.js'
+import { recall, remember } from './device.js'
 
 const kept = 'fenster-quiet'
 /** Two notes up for one thing; a chord, one note after the other, for all. In hertz: C5, G5; C5, E5, G5, C6. */
@@ -34,12 +35,7 @@ function sound(notes) {
  * @param {HTMLElement} over What the cheer lies over.
  */
 export function createCheer(tools, over) {
-  let isQuiet = false
-  try {
-    isQuiet = localStorage.getItem(kept) === 'true'
-  } catch {
-    // A device that keeps nothing begins with sound.
-  }
+  let isQuiet = recall(kept) === 'true'
   const button = document.createElement('button')
   button.type = 'button'
   button.className = 'btn tool'
@@ -49,11 +45,7 @@ export function createCheer(tools, over) {
   const draw = () => button.setAttribute('aria-pressed', String(!isQuiet))
   button.addEventListener('click', () => {
     isQuiet = !isQuiet
-    try {
-      localStorage.setItem(kept, String(isQuiet))
-    } catch {
-      // It holds while the page is open.
-    }
+    remember(kept, String(isQuiet))
     draw()
   })
   draw()

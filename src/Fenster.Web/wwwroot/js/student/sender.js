@@ -2,6 +2,7 @@
 
 import { post } from '../http.js'
 import { phrase } from '../language.js'
+import { recall, recallJson, remember } from './device.js'
 
 /**
  * @typedef {'saved' | 'saving' | 'offline'} Link
@@ -56,6 +57,7 @@ export function createSender({ movesUrl, handInUrl, deviceKey, version, answers,
     keep()
   }
 
+  /** Whether the page may show something else than what is stored. */
   let isLost = false
   const device = deviceId()
 
@@ -83,9 +85,11 @@ export function createSender({ movesUrl, handInUrl, deviceKey, version, answers,
       forget(deviceKey ? batch : batch.slice(-before), refused)
       if (isLate) return onLate()
       version = now
+      const isTold = work.panes.some(pane => pane !== null)
+      // What is told while more waits is not shown: the next answer has to tell it again.
+      isLost = unsent > 0 ? isLost || isTold : !isTold && stored !== answers()
       // What the page shows is not what is stored: all of it is asked for.
-      isLost = unsent === 0 && work.panes.every(pane => pane === null) && stored !== answers()
-      if (isLost) return flush(true)
+      if (isLost && unsent === 0) return flush(true)
       if (unsent === 0) {
         onLink('saved')
         onWork(work, now)
@@ -161,46 +165,22 @@ const randomKey = (bytes = 16) =>
 
 /** The first part of the keys of moves, so that what another device changed meanwhile is told from what this one did. */
 function deviceId() {
-  const kept = 'fenster-this-device'
-  const made = randomKey(6)
-  try {
-    const known = localStorage.getItem(kept) ?? made
-    localStorage.setItem(kept, known)
-    return known
-  } catch {
-    return made
-  }
+  const name = 'fenster-this-device'
+  const id = recall(name) ?? randomKey(6)
+  remember(name, id)
+  return id
 }
 
 /**
- * Where a device keeps what is not sent yet, as far as it lets it be kept.
+ * Where a device keeps what is not sent yet.
  * @param {string | undefined} key None for a trial, which keeps nothing.
  */
 function createStore(key) {
   return {
     /** @returns {{moves: MoveSent[], wish: boolean}} */
-    read() {
-      try {
-        return {
-          moves: JSON.parse((key && localStorage.getItem(key)) || '[]'),
-          wish: key !== undefined && localStorage.getItem(`${key}-wish`) === 'true',
-        }
-      } catch {
-        return { moves: [], wish: false }
-      }
-    },
+    read: () => ({ moves: (key && recallJson(key)) || [], wish: key !== undefined && recall(`${key}-wish`) === 'true' }),
     /** @param {{moves: MoveSent[], wish: boolean}} kept @returns {boolean} False when the device is full, or keeps nothing. */
-    write({ moves, wish }) {
-      if (!key) return true
-      try {
-        if (moves.length === 0) localStorage.removeItem(key)
-        else localStorage.setItem(key, JSON.stringify(moves))
-        if (wish) localStorage.setItem(`${key}-wish`, 'true')
-        else localStorage.removeItem(`${key}-wish`)
-        return true
-      } catch {
-        return false
-      }
-    },
+    write: ({ moves, wish }) =>
+      !key || (remember(key, moves.length > 0 ? JSON.stringify(moves) : null) && remember(`${key}-wish`, wish ? 'true' : null)),
   }
 }

@@ -15,7 +15,6 @@ import { doneAt, freeCopy, markersOf, moveBack, moveTo, pinnedOf, thingsOf, wher
  * @typedef {object} Singly
  * @property {(at?: Thing) => void} open
  * @property {() => void} draw
- * @property {() => boolean} isOpen
  *
  * @typedef {object} Actions
  * @property {() => PaneView} pane
@@ -329,9 +328,7 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     const plane = planeOf(/** @type {Picture} */ (state.picture))
     const { left, top, right, bottom } = box ?? plane
     const frame = element('div', 'singly-picker')
-    const view = crop({ left, top, right, bottom }, ...[])
-    view.classList.add('exact')
-    frame.append(view)
+    frame.append(crop({ left, top, right, bottom }))
     const depth = Math.round(Math.log((plane.right - plane.left) / (right - left)) / Math.log(3))
     if (depth < steps)
       for (let row = 0; row < 3; row++)
@@ -418,7 +415,6 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
 
   return {
     draw,
-    isOpen: () => !panel.hidden,
     open(at) {
       const all = things()
       const first = at ?? all.find(thing => !thing.isDone) ?? all[0]
