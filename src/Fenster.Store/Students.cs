@@ -26,7 +26,11 @@ public sealed record Student
 }
 
 /// <summary>A student who came in, and the secret that lets this device come back.</summary>
-public sealed record CameIn(Student Student, string Secret);
+public sealed record CameIn(Student Student, string Secret)
+{
+    /// <summary>Whether a device before it is let in no more.</summary>
+    public bool TookOver { get; init; }
+}
 
 /// <summary>A student as the list of an assignment shows them, whether they came or not.</summary>
 public sealed record RosterLine
@@ -125,7 +129,7 @@ public sealed class Students(Database database, TimeProvider clock)
                 }
             )
         );
-        return id is { } student ? (new(One(assignment.Id, student)!, secret), null)
+        return id is { } student ? (new(One(assignment.Id, student)!, secret) { TookOver = word is { Length: > 0 } }, null)
             : word is { Length: > 0 } ? (null, NoEntry.WrongWord)
             : (null, NoEntry.NameTaken);
     }
@@ -153,10 +157,11 @@ public sealed class Students(Database database, TimeProvider clock)
     public (CameIn? In, NoEntry? Why) Let(Assignment assignment, Member member, bool knowsWord)
     {
         var secret = Secret.New();
-        var id = database.Write(connection =>
+        var (id, tookOver) = database.Write(connection =>
         {
             var known = IdOf(connection, assignment.Id, member);
-            return connection.QuerySingleOrDefault<long?>(
+            var hadDevice = connection.ExecuteScalar<bool>("select secret_hash is not null from student where id = @known", new { known });
+            var let = connection.QuerySingleOrDefault<long?>(
                 """
                 update student
                 set secret_hash = @hash, joined_at = coalesce(joined_at, @now)
@@ -171,8 +176,9 @@ public sealed class Students(Database database, TimeProvider clock)
                     now = clock.GetUtcNow(),
                 }
             );
+            return (let, hadDevice);
         });
-        return id is { } student ? (new(One(assignment.Id, student)!, secret), null) : (null, NoEntry.NameTaken);
+        return id is { } student ? (new(One(assignment.Id, student)!, secret) { TookOver = tookOver }, null) : (null, NoEntry.NameTaken);
     }
 
     /// <summary>The row of a member at an assignment, which is made when there is none.</summary>

@@ -18,6 +18,10 @@ public static class TargetSentences
         if (target is InfoSpot)
             return [];
         var sentences = target.Match(new Checking(language, pane));
+        sentences.Add(
+            "target.compulsory",
+            ("compulsory", YesNo(language, "compulsory", target.Compulsory, ("target.compulsory.yes", "target.compulsory.no"), false))
+        );
         if (target.IsScored)
             sentences.Add("target.worth", ("count", target.Points), ("points", Number("points", target.Points, 1)));
         return sentences.Made();
@@ -27,6 +31,17 @@ public static class TargetSentences
         Wording.Type(path, Wording.Value(value), usual is null ? null : Wording.Value(usual));
 
     private static string Plain(double? number) => number?.ToString("0.##########", CultureInfo.InvariantCulture) ?? "";
+
+    private static Wording YesNo(Language language, string path, bool value, (string Yes, string No) names, bool? usual)
+    {
+        static string Word(bool value) => value ? "true" : "false";
+        return Wording.Choose(
+            path,
+            Word(value),
+            [new(Word(true), language.Say(names.Yes)), new(Word(false), language.Say(names.No))],
+            usual is { } known ? Word(known) : null
+        );
+    }
 
     private sealed class Checking(Language language, Pane pane) : ITargetCases<WordingBuilder>
     {
@@ -40,14 +55,7 @@ public static class TargetSentences
             Wording.Type(path, Plain(value), value is null ? language.Say("target.nowhere") : Plain(value), usual);
 
         private Wording YesNo(string path, bool value, string yes, string no, bool? usual) =>
-            Wording.Choose(
-                path,
-                value ? "true" : "false",
-                [Option("true", yes), Option("false", no)],
-                usual is null ? null
-                    : usual == true ? "true"
-                    : "false"
-            );
+            TargetSentences.YesNo(language, path, value, (yes, no), usual);
 
         public WordingBuilder Of(DropZone zone)
         {
@@ -113,7 +121,8 @@ public static class TargetSentences
             return Tolerated(hotspots.Spots[0].Tolerance, "0", new("target.mark", "target.partAtSpot", "target.furtherAtSpot"));
         }
 
-        public WordingBuilder Of(ScalePoint point) =>
+        public WordingBuilder Of(ScalePoint point)
+        {
             Tolerated(
                 point.Within,
                 null,
@@ -121,6 +130,11 @@ public static class TargetSentences
                     ? new("target.date", "target.partDays", "target.furtherDays")
                     : new("target.value", "target.partOff", "target.furtherOff")
             );
+            return Said(
+                "target.readOut",
+                ("shown", YesNo("showsValue", point.ShowsValue, "target.readOut.shown", "target.readOut.hidden", false))
+            );
+        }
 
         public WordingBuilder Of(AnswerBox box) => Typed(box.Answer);
 
@@ -184,7 +198,11 @@ public static class TargetSentences
             return Said("target.opening", ("scored", YesNo("scored", @lock.Scored, "target.opening.scored", "target.opening.free", null)));
         }
 
-        public WordingBuilder Of(OpenNote note) => Said("target.note");
+        public WordingBuilder Of(OpenNote note)
+        {
+            sentences.Add("target.note");
+            return Said("target.notePins", ("pins", Number("pins", note.Pins, 0)));
+        }
 
         public WordingBuilder Of(Matching matching)
         {
@@ -217,7 +235,7 @@ public static class TargetSentences
                     [Option("set", "target.want.set"), Option("count", "target.want.count"), Option("total", "target.want.total")],
                     null
                 );
-            return region.Want switch
+            _ = region.Want switch
             {
                 WantCount count => Said(
                     "target.wantCount",
@@ -245,6 +263,10 @@ public static class TargetSentences
                 ),
                 _ => Said("target.wantSet", ("want", Want("set"))),
             };
+            return Said(
+                "target.tally",
+                ("shown", YesNo("showsTally", region.ShowsTally, "target.tally.shown", "target.tally.hidden", false))
+            );
         }
 
         public WordingBuilder Of(InfoSpot spot) => sentences;

@@ -235,7 +235,7 @@ public sealed class PanesTests
         };
         Assert.Equal(
             "A pin counts when its tip is at most 20 pu outside this place. Part credit reaches 40 pu outside this "
-                + $"place: 25 %. “{Full.Labels[0].Text}” earns 50 %. The place takes 1 label. It is worth 2 points.",
+                + $"place: 25 %. “{Full.Labels[0].Text}” earns 50 %. The place takes 1 label. It may be left open. It is worth 2 points.",
             Said(hidden)
         );
         Assert.True(Word(hidden, "points").IsOwn && Word(hidden, "slack").IsOwn && Word(hidden, "credit").IsOwn);
@@ -261,7 +261,7 @@ public sealed class PanesTests
         };
         Assert.Equal(
             "What is typed counts when it is one of the accepted answers. Capitals make no difference, accents must "
-                + "be right, hyphens and dots must be right. Small slips are forgiven. It is worth 1 point.",
+                + "be right, hyphens and dots must be right. Small slips are forgiven. It may be left open. It is worth 1 point.",
             Said(box)
         );
         Assert.True(Word(box, "rules.forgiveSlips").IsOwn);
@@ -272,7 +272,7 @@ public sealed class PanesTests
         );
         Assert.True(Word(two, "spelling.1").IsOwn && !Word(two, "spelling.0").IsOwn);
         Assert.Equal(
-            "The number counts when it is at most 0.1 off, or at most 5 % of the answer. It is worth 1 point.",
+            "The number counts when it is at most 0.1 off, or at most 5 % of the answer. It may be left open. It is worth 1 point.",
             Said(
                 box with
                 {
@@ -310,7 +310,7 @@ public sealed class PanesTests
             Code = new([new("7")]),
             Scored = false,
         };
-        Assert.EndsWith("Opening it earns nothing.", Said(spot));
+        Assert.EndsWith("Opening it earns nothing. It may be left open.", Said(spot));
         Assert.Empty(
             TargetSentences.Of(
                 Language.English,

@@ -187,6 +187,19 @@ public sealed class ActivityDocumentTests
         Assert.Equal(["red", null], kept["panes"]![1]!["labels"]!.AsArray().Select(label => (string?)label!["tint"]));
     }
 
+    [Theory]
+    [InlineData("""{ "kind": "text", "spellings": [{ "text": "a" }], "rules": null }""")]
+    [InlineData("""{ "kind": "number", "value": 1, "units": [null] }""")]
+    [InlineData("""{ "kind": "text", "spellings": [null] }""")]
+    public void Nothing_where_something_has_to_be_is_refused_with_its_place(string answer)
+    {
+        var document = $$"""
+            { "fenster": 1, "title": "T", "panes": [{ "id": "p", "targets": [
+              { "kind": "answerBox", "id": "b", "region": { "kind": "circle", "centre": { "x": 1, "y": 1 }, "radius": 1 }, "answer": {{answer}} }] }] }
+            """;
+        Assert.Contains("targets[0].answer", Assert.Throws<DocumentRefused>(() => ActivityDocument.Read(document)).Message);
+    }
+
     [Fact]
     public void Spoilt_documents_never_do_worse_than_a_sentence()
     {

@@ -5,7 +5,7 @@ import { readFileSync } from 'node:fs'
 import test from 'node:test'
 import { boundsOf, distanceTo } from '../../src/Fenster.Web/wwwroot/js/scene/geometry.js'
 import { crossesItself } from '../../src/Fenster.Web/wwwroot/js/workbench/regions.js'
-import { pointOnScale, valueOnScale } from '../../src/Fenster.Web/wwwroot/js/workbench/scale.js'
+import { pointOnScale, valueOnScale } from '../../src/Fenster.Web/wwwroot/js/scene/scale.js'
 
 const fixtures = JSON.parse(readFileSync(new URL('geometry.json', import.meta.url), 'utf8'))
 

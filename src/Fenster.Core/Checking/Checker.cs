@@ -114,7 +114,12 @@ public static class Checker
             return Mark(@lock, credit > 0, credit);
         }
 
-        public TargetMark Of(OpenNote note) => new(note.Id, 0, IsWritten(note) ? TargetState.Waiting : TargetState.Missed);
+        public TargetMark Of(OpenNote note) =>
+            new(
+                note.Id,
+                0,
+                IsWritten(note) || !response.Marks.GetValueOrDefault(note.Id, []).IsEmpty ? TargetState.Waiting : TargetState.Missed
+            );
 
         public TargetMark Of(ScalePoint point) =>
             point.Label is not null ? pins.Mark(point)

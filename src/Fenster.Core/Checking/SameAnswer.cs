@@ -31,7 +31,7 @@ internal static class SameAnswer
 
         public IEnumerable<object> Of(Lock @lock) => [];
 
-        public IEnumerable<object> Of(OpenNote note) => Text(note);
+        public IEnumerable<object> Of(OpenNote note) => Text(note).Concat(Points(note));
 
         public IEnumerable<object> Of(ScalePoint point) => ScaleCheck.PointOf(point, response) is { } at ? [at] : [];
 

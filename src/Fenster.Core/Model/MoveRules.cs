@@ -102,10 +102,11 @@ public static class MoveRules
         if (OfPlace<Target>(pane, response, mark.Target) is { } missing)
             return missing;
         var target = Find<Target>(pane, mark.Target);
-        if (target.Takes != Doing.Marking)
+        var most = target is OpenNote note ? note.Pins : Limits.MostMarks;
+        if (target is not OpenNote { Pins: > 0 } && target.Takes != Doing.Marking)
             return new(Refused.NothingToMark);
-        if (mark.Points.IsDefault || mark.Points.Length > Limits.MostMarks)
-            return new(Refused.TooManyMarks, Limits.MostMarks);
+        if (mark.Points.IsDefault || mark.Points.Length > most)
+            return new(Refused.TooManyMarks, most);
         if (target is ScalePoint && mark.Points.Distinct().Count() > 1)
             return new(Refused.OneMarkOnly);
         return mark.Points.Select(OfPoint).FirstOrDefault(refusal => refusal is not null);

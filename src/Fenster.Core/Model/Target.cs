@@ -24,6 +24,9 @@ public abstract record Target
     /// <summary>Why the answer is right, when explanations may be seen; empty for nothing.</summary>
     public string Explanation { get; init; } = "";
 
+    /// <summary>Whether the teacher says that it must not be left open.</summary>
+    public bool Compulsory { get; init; }
+
     /// <summary>Whether it counts for the score.</summary>
     public virtual bool IsScored => true;
 
@@ -245,11 +248,23 @@ public sealed record OpenNote : Target
 {
     public required Region Region { get; init; }
 
+    /// <summary>How many spots of the picture may be marked along with it, from 0 to <see cref="Limits.MostMarks"/>.</summary>
+    public int Pins { get; init; }
+
     public override Doing Takes => Doing.Typing;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
 
-    internal override IEnumerable<string> Faults => Region.Fault is { } fault ? [fault] : [];
+    internal override IEnumerable<string> Faults
+    {
+        get
+        {
+            if (Region.Fault is { } fault)
+                yield return fault;
+            if (Pins is < 0 or > Limits.MostMarks)
+                yield return $"asks for {Pins} pins; it may be 0 to {Limits.MostMarks}";
+        }
+    }
 }
 
 /// <summary>A value that a student shows by a point on a scale.</summary>
@@ -269,6 +284,9 @@ public sealed record ScalePoint : Target
 
     /// <summary>Id of the label whose pin shows the value; null when a marked point does.</summary>
     public string? Label { get; init; }
+
+    /// <summary>Whether students read the value at the pointer, and may type it.</summary>
+    public bool ShowsValue { get; init; }
 
     public override Doing Takes => Label is null ? Doing.Marking : Doing.Pinning;
 
@@ -362,6 +380,9 @@ public sealed record SortRegion : Target
 {
     public required Region Region { get; init; }
     public required Want Want { get; init; }
+
+    /// <summary>Whether students see how many labels, or what total, lies in it so far.</summary>
+    public bool ShowsTally { get; init; }
 
     public override Doing Takes => Doing.Pinning;
 

@@ -225,7 +225,17 @@ public sealed record PaneView
             Picture = pane.Picture is { } picture
                 ? new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit)
                 : null,
-            Zones = [.. aliases.Zones.Select(z => new ZoneView(z.Alias, z.Zone.Region, z.Zone.Capacity, z.Zone.Prompt, z.Zone.Leader))],
+            Zones =
+            [
+                .. aliases.Zones.Select(z => new ZoneView(
+                    z.Alias,
+                    z.Zone.Region,
+                    z.Zone.Capacity,
+                    z.Zone.Prompt,
+                    z.Zone.Leader,
+                    z.Zone.Compulsory
+                )),
+            ],
             Labels =
             [
                 .. aliases.Labels.Select(
@@ -318,7 +328,7 @@ public sealed record PaneWorkView
 /// <param name="Capacity">How many labels it takes.</param>
 /// <param name="Prompt">What is asked for there; empty when the picture says it.</param>
 /// <param name="Leader">The spot that a line joins it to; null for no line.</param>
-public sealed record ZoneView(string Id, Region Region, int Capacity, string Prompt, Point? Leader);
+public sealed record ZoneView(string Id, Region Region, int Capacity, string Prompt, Point? Leader, bool Compulsory);
 
 /// <param name="Number"><inheritdoc cref="OptionView" path="/param[@name='Number']"/></param>
 /// <param name="Copies">How often it may be placed; null for without limit.</param>

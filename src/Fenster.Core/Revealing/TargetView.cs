@@ -16,10 +16,14 @@ public abstract record TargetView
     /// <summary>What is asked for; empty when the picture or the instructions say it.</summary>
     public string Prompt { get; init; } = "";
 
+    /// <summary>Whether it must not be left open.</summary>
+    public bool Compulsory { get; init; }
+
     internal static TargetView Of(string alias, Target target, Aliases aliases) =>
         target.Match(new Cases(alias, aliases)) with
         {
             Prompt = target.Prompt,
+            Compulsory = target.Compulsory,
         };
 
     /// <param name="Needed">How many spots are to be marked.</param>
@@ -39,19 +43,22 @@ public abstract record TargetView
     [KindName("locked")]
     public sealed record Locked(Point At) : TargetView;
 
+    /// <param name="Pins">How many spots may be marked along with it.</param>
     [KindName("noting")]
-    public sealed record Noting(Region Region) : TargetView;
+    public sealed record Noting(Region Region, int Pins) : TargetView;
 
     /// <summary>The scale itself is drawn in the picture; the answer is not in here.</summary>
     /// <param name="ByMark">Whether a marked point shows the value, not a label.</param>
+    /// <param name="ShowsValue">Whether the value at the pointer is read out, and may be typed.</param>
     [KindName("showing")]
-    public sealed record Showing(Scale Scale, bool ByMark) : TargetView;
+    public sealed record Showing(Scale Scale, bool ByMark, bool ShowsValue) : TargetView;
 
     [KindName("linking")]
     public sealed record Linking(ImmutableArray<OptionView> Left, ImmutableArray<OptionView> Right) : TargetView;
 
+    /// <param name="Tally">What is counted for students; null where they are to count themselves.</param>
     [KindName("sorting")]
-    public sealed record Sorting(Region Region) : TargetView;
+    public sealed record Sorting(Region Region, TallyView? Tally) : TargetView;
 
     [KindName("telling")]
     public sealed record Telling(Point At, string Text, Face? Face, string Link, Model.Showing Shows) : TargetView;
@@ -91,9 +98,9 @@ public abstract record TargetView
 
         public TargetView Of(Lock @lock) => new Locked(@lock.At) { Id = alias };
 
-        public TargetView Of(OpenNote note) => new Noting(note.Region) { Id = alias };
+        public TargetView Of(OpenNote note) => new Noting(note.Region, note.Pins) { Id = alias };
 
-        public TargetView Of(ScalePoint point) => new Showing(point.Scale, point.Label is null) { Id = alias };
+        public TargetView Of(ScalePoint point) => new Showing(point.Scale, point.Label is null, point.ShowsValue) { Id = alias };
 
         public TargetView Of(Matching matching)
         {
@@ -101,7 +108,20 @@ public abstract record TargetView
             return new Linking(ViewsOf(matching, left), ViewsOf(matching, right)) { Id = alias };
         }
 
-        public TargetView Of(SortRegion region) => new Sorting(region.Region) { Id = alias };
+        public TargetView Of(SortRegion region) =>
+            new Sorting(
+                region.Region,
+                !region.ShowsTally ? null
+                    : region.Want is not WantTotal ? new([])
+                    : new([
+                        .. aliases
+                            .Labels.Where(label => label.Label.Value is not null)
+                            .Select(label => new ValueView(label.Alias, label.Label.Value!.Value)),
+                    ])
+            )
+            {
+                Id = alias,
+            };
 
         public TargetView Of(InfoSpot spot) => new Telling(spot.At, spot.Text, spot.Face, spot.Link, spot.Shows) { Id = alias };
 
@@ -119,6 +139,12 @@ public abstract record TargetView
             answer is TypedNumber number ? [.. number.Units.Select(unit => unit.Name)] : [];
     }
 }
+
+/// <summary>What lies in a region is counted, or added up.</summary>
+/// <param name="Values">Of labels that add to a total; empty for a count.</param>
+public sealed record TallyView(ImmutableArray<ValueView> Values);
+
+public sealed record ValueView(string Label, decimal Value);
 
 /// <param name="Face">Null for words.</param>
 /// <param name="Number">Names a picture or a sound whose description is kept back, in the order that this attempt sees; null for its

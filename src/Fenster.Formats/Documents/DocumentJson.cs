@@ -43,6 +43,10 @@ public static class DocumentJson
         if (type.Type == typeof(Point) || type.Type == typeof(Bounds))
             foreach (var coordinate in type.Properties.Where(property => property.Set is not null))
                 coordinate.IsRequired = true;
+        // The reader asks for this itself, but not of properties beside those of a constructor.
+        foreach (var property in type.Properties.Where(property => property is { IsSetNullable: false, Set: not null }))
+            if (!property.PropertyType.IsValueType && property.Set is { } set)
+                property.Set = (owner, value) => set(owner, value ?? throw new JsonException());
         var kinds = KindNameAttribute.KindsOf(type.Type).ToList();
         if (kinds.Count == 0)
             return;

@@ -72,6 +72,21 @@ public sealed class NowModel(
 
     /// <summary>Whether the word was made just now, and is shown this once.</summary>
     public bool IsNew { get; private set; }
+
+    /// <summary>Whether the device that was let in just now follows another.</summary>
+    public bool TookOver { get; private set; }
+
+    /// <summary>Whether a sitting ends by the clock if it is not handed in before.</summary>
+    public bool EndsByItself => Terms.TimeLimit is not null || Terms.Closes is not null;
+
+    /// <summary>With the part to be played, as the Media Fragments recommendation of the W3C writes it.</summary>
+    public static string AddressOf(PlayedFace face) =>
+        FormattableString.Invariant(
+            $"/media/{face.Media}/0{(face.From > 0 || face.To is not null ? $"#t={face.From}{(face.To is { } to ? FormattableString.Invariant($",{to}") : "")}" : "")}"
+        );
+
+    /// <summary>What the message is called that a player plays.</summary>
+    public string MessageName => Activity.MessageText is "" ? Language.Say("page.message") : Activity.MessageText;
     public StudentWork Work { get; private set; } = null!;
     public Attempt? Attempt { get; private set; }
     public IReadOnlyList<AttemptLine> Earlier { get; private set; } = [];
@@ -262,7 +277,7 @@ public sealed class NowModel(
         }
         KnownDevice.Remember(HttpContext, "code");
         Response.Headers[DeviceHeader] = entered.Secret;
-        (Student, IsNew) = (entered.Student, entered.Student.MemberId is null && Word == "");
+        (Student, IsNew, TookOver) = (entered.Student, entered.Student.MemberId is null && Word == "", entered.TookOver);
         return ShowWork(entered.Student);
     }
 
@@ -302,6 +317,7 @@ public sealed class NowModel(
         )
         {
             Version = attempt.Version,
+            TookOver = TookOver && attempt.Handed is null,
             TimeUrl = $"/do/{Assignment.Code}/time?attempt={attempt.Number}",
             Left = attempt.Handed is null && attempt.EndsAt is { } end ? end - now : null,
             HasLimit = Terms.TimeLimit is not null,

@@ -36,6 +36,7 @@ type AnswerBox = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type AnsweringView = {
@@ -46,6 +47,7 @@ type AnsweringView = {
   units: string[]
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type Axis = {
@@ -110,6 +112,7 @@ type ChoosingView = {
   options: OptionView[]
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type Circle = {
@@ -122,6 +125,7 @@ type ConcealedView = {
   kind: 'concealed'
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type CountIs = 'exactly' | 'atLeast' | 'atMost'
@@ -170,6 +174,7 @@ type DropZone = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type Ellipse = {
@@ -223,6 +228,7 @@ type HiddenZone = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type Hotspots = {
@@ -234,6 +240,7 @@ type Hotspots = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type InfoSpot = {
@@ -250,6 +257,7 @@ type InfoSpot = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type KeyView = {
@@ -314,6 +322,7 @@ type LinkingView = {
   right: OptionView[]
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type Lock = {
@@ -328,6 +337,7 @@ type Lock = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type LockedView = {
@@ -335,6 +345,7 @@ type LockedView = {
   at: Point
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type LookAt = {
@@ -360,6 +371,7 @@ type MarkingView = {
   needed: number
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type MarksView = {
@@ -386,6 +398,7 @@ type Matching = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type MeasureUnit = {
@@ -400,18 +413,22 @@ type Move = PutDown | TakeBack | PinDown | MarkPoints | TypeText | PickOptions |
 type NotingView = {
   kind: 'noting'
   region: Region
+  pins: number
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type OpenNote = {
   kind: 'openNote'
   region: Region
+  pins?: number
   id: string
   points?: number
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type OpenSpot = {
@@ -594,6 +611,7 @@ type QuestionPoint = {
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type Rectangle = {
@@ -640,11 +658,13 @@ type ScalePoint = {
   y?: number
   within?: Tolerance
   label?: string | null
+  showsValue?: boolean
   id: string
   points?: number
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type ScoreBand = {
@@ -684,26 +704,32 @@ type ShowingView = {
   kind: 'showing'
   scale: Scale
   byMark: boolean
+  showsValue: boolean
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type SortRegion = {
   kind: 'sortRegion'
   region: Region
   want: Want
+  showsTally?: boolean
   id: string
   points?: number
   prompt?: string
   feedback?: Feedback
   explanation?: string
+  compulsory?: boolean
 }
 
 type SortingView = {
   kind: 'sorting'
   region: Region
+  tally: TallyView | null
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type SoundFace = {
@@ -749,6 +775,10 @@ type TakeBack = {
   copy: number
 }
 
+type TallyView = {
+  values: ValueView[]
+}
+
 type Target = DropZone | HiddenZone | Hotspots | AnswerBox | QuestionPoint | Lock | OpenNote | ScalePoint | Matching | SortRegion | InfoSpot
 
 type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong' | 'waiting' | 'unscored'
@@ -764,6 +794,7 @@ type TellingView = {
   shows: Showing
   id: string
   prompt: string
+  compulsory: boolean
 }
 
 type Tolerance = {
@@ -813,6 +844,12 @@ type TypingView = {
   units: string[]
   id: string
   prompt: string
+  compulsory: boolean
+}
+
+type ValueView = {
+  label: string
+  value: number
 }
 
 type Verdict = 'right' | 'part' | 'wrong' | 'surplus' | 'unscored'
@@ -879,5 +916,6 @@ type ZoneView = {
   capacity: number
   prompt: string
   leader: Point | null
+  compulsory: boolean
 }
 }

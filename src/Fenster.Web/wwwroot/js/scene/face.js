@@ -12,6 +12,7 @@ export function faceOf({ id, text, face }) {
     sound.innerHTML = '<span class="icon icon-sound"></span>'
     sound.append(` ${numbered(phrase(`screen.${face.kind}Face`), Number(id.replace(/\D+/g, '')))}`)
     sound.title = text
+    sound.dataset.plays = addressOf(face)
     return sound
   }
   const words = document.createElement('span')
@@ -75,10 +76,29 @@ function addressOf({ media, from, to }) {
 /** @type {HTMLAudioElement | null} */
 let playing = null
 
-/** Plays a label that is a sound, from its beginning; the one before falls silent. @param {{face?: Face | null} | undefined} label */
+/**
+ * Plays a label that is a sound, from its beginning, and shows on it how far it is; the one before falls silent.
+ * @param {{face?: Face | null} | undefined} label
+ */
 export function play(label) {
   playing?.pause()
-  playing = label?.face?.kind === 'sound' ? new Audio(addressOf(label.face)) : null
+  showHowFar(playing, 0)
+  const face = label?.face
+  playing = face?.kind === 'sound' ? new Audio(addressOf(face)) : null
+  if (playing && face?.kind === 'sound') {
+    const sound = playing
+    const [from, to] = [face.from ?? 0, face.to]
+    sound.addEventListener('timeupdate', () => showHowFar(sound, (sound.currentTime - from) / ((to ?? sound.duration) - from)))
+    for (const end of ['ended', 'pause']) sound.addEventListener(end, () => showHowFar(sound, 0))
+  }
   // A browser may refuse to play before the first click; the label works all the same.
   playing?.play().catch(() => {})
+}
+
+/** The label may have been drawn anew meanwhile. @param {HTMLAudioElement | null} sound @param {number} share Of the sound, from 0 to 1. */
+function showHowFar(sound, share) {
+  if (!sound) return
+  const address = new URL(sound.src)
+  for (const face of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('.label-sound[data-plays]')))
+    if (face.dataset.plays === address.pathname + address.hash) face.style.setProperty('--played', `${100 * Math.min(1, share)}%`)
 }

@@ -12,6 +12,7 @@ import { layOver } from './stage.js'
  * @property {(target: TargetView, opener: HTMLElement) => void} open
  * @property {(target: TargetView, opener: HTMLElement | null) => void} hover Null when the pointer leaves.
  * @property {(target: string, text: string, isFinished: boolean) => void} type
+ * @property {(target: TargetView) => string} [tally] What lies in a region to sort into, in words.
  */
 
 const kinds = {
@@ -29,13 +30,20 @@ export function createSpots(stage, actions) {
   const keys = svg('g', { class: 'key-regions' })
   const keyWords = document.createElement('div')
   keyWords.className = 'key-words'
+  const tallies = document.createElement('div')
+  tallies.className = 'tallies'
   stage.drawing.prepend(regions)
   stage.drawing.append(keys)
-  stage.overlay.append(keyWords)
+  stage.overlay.append(tallies, keyWords)
 
   return {
     /** @param {PaneView} pane @param {boolean} key */
     draw(pane, key) {
+      tallies.replaceChildren(
+        ...pane.targets.flatMap(target =>
+          target.kind === 'sorting' && target.tally && !key ? [tallyAt(target, actions.tally?.(target) ?? '')] : [],
+        ),
+      )
       regions.replaceChildren(
         ...pane.targets.flatMap(target => (target.kind === 'sorting' ? [sortRegion(target, stateAt(pane, target.id))] : [])),
       )
@@ -67,6 +75,15 @@ function sortRegion(target, state) {
   const group = svg('g', { class: `sort-region ${state ? `state-${state}` : ''}`, 'data-target': target.id })
   group.append(areaOf(target.region), bracketsOf(target.region, 'zone-lead'), bracketsOf(target.region, 'zone-corners'))
   return group
+}
+
+/** @param {Extract<TargetView, {kind: 'sorting'}>} target @param {string} words */
+function tallyAt(target, words) {
+  const { left, right, top } = boundsOf(target.region)
+  const element = Object.assign(document.createElement('span'), { className: 'tally', textContent: words })
+  element.style.left = `calc(var(--unit) * ${(left + right) / 2})`
+  element.style.top = `calc(var(--unit) * ${top})`
+  return element
 }
 
 /** @param {TargetView} target @param {SpotActions} actions @returns {HTMLElement} */

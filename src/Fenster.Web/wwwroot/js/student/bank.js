@@ -73,6 +73,27 @@ function copiesTag(left) {
 const copiesLeft = (pane, label) => (label.copies === null ? null : label.copies - usedOf(pane, label))
 
 /**
+ * What was found on the picture, each of which leads to it.
+ * @param {HTMLElement} list
+ * @param {(id: string) => void} lead
+ * @returns {(facts: {found: import('./work.js').Thing[]}) => void} Draws it.
+ */
+export const createFoundList = (list, lead) =>
+  whenChanged(({ found }) => {
+    list.hidden = found.length === 0
+    list.replaceChildren(
+      ...found.map(({ id, name }) => {
+        const item = document.createElement('li')
+        const button = Object.assign(document.createElement('button'), { type: 'button', className: 'btn btn-plain', textContent: name })
+        button.dir = 'auto'
+        button.addEventListener('click', () => lead(id))
+        item.append(button)
+        return item
+      }),
+    )
+  })
+
+/**
  * The words of labels that lie on the picture as numbers.
  * @param {() => HTMLElement | null} list
  * @returns {(facts: {numbered: import('../scene/board.js').Numbered[]}) => void} Draws it.

@@ -3,13 +3,14 @@
 import { createBoard, isHeld } from '../scene/board.js'
 import { cardOf, play } from '../scene/face.js'
 import { createFingertips } from '../scene/fingertips.js'
+import { distanceTo } from '../scene/geometry.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
 import { bringsDevice, get } from '../http.js'
 import { phrase } from '../language.js'
 import { whenChanged } from './afresh.js'
-import { createBank, createPlacedList } from './bank.js'
+import { createBank, createFoundList, createPlacedList } from './bank.js'
 import { createAgain, createKnown } from './kept.js'
 import { keepArranged } from './layout.js'
 import { createPanes, foldIntro } from './top.js'
@@ -22,6 +23,7 @@ import { createSender } from './sender.js'
 import {
   answersIn,
   applied,
+  foundOf,
   freeCopy,
   holdablesOf,
   isAllRight,
@@ -32,6 +34,7 @@ import {
   paneOf,
   pinnedOf,
   rightIn,
+  tallyIn,
   tallyOf,
 } from './work.js'
 
@@ -72,12 +75,16 @@ function start(work, view, { createCards, createMatching }, visit) {
   const pane = () => paneOf(view, current, shown)
   /** Only where the teacher wants it. @type {ReturnType<typeof import('./cheer.js').createCheer> | null} */
   let cheer = null
+  /** Only where a scale may be read out. @type {ReturnType<typeof import('./read-out.js').createReadOut> | null} */
+  let readOut = null
   /** @param {string} sentence */
   const say = sentence => {
     part('say').textContent = sentence
   }
   /** @type {Scene | null} */
   let scene = null
+  /** @type {ReturnType<typeof startPlacing> | null} */
+  let hand = null
   /** Ends what listens for the pane that is shown. */
   let left = new AbortController()
 
@@ -88,6 +95,7 @@ function start(work, view, { createCards, createMatching }, visit) {
 
   const cards = createCards?.(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move), type: typed })
   const drawBank = createBank(part('bank-left'))
+  const drawFound = createFoundList(part('found-list'), id => lead({ id }))
   const drawNumbered = createPlacedList(() => document.getElementById('placed-list'))
   const arrangeNow = keepArranged(work, { board: part('board'), bank: part('bank') }, () => {
     const { picture } = pane()
@@ -113,6 +121,7 @@ function start(work, view, { createCards, createMatching }, visit) {
         open: (target, spot) => cards?.open(target, spot),
         hover: (target, opener) => cards?.hover(target, opener),
         type: typed,
+        tally: target => tallyIn(pane(), target),
       })
       const crosshair = makeCrosshair(stage, frame)
       scene = { stage, board, spots, crosshair, fingertips }
@@ -140,8 +149,11 @@ function start(work, view, { createCards, createMatching }, visit) {
     drawCheck(part('check'), state)
     drawNotes(part('notes'), state, current.bandText)
     drawBank(state, inHand)
-    part('bank').hidden = holdablesOf(state).length === 0
-    work.classList.toggle('no-bank', holdablesOf(state).length === 0)
+    const found = foundOf(state)
+    drawFound({ found })
+    part('bank').hidden = holdablesOf(state).length + found.length === 0
+    part('bank-left').hidden = holdablesOf(state).length === 0
+    work.classList.toggle('no-bank', holdablesOf(state).length + found.length === 0)
     const { done, all, pinned } = tallyOf(state)
     const words = link === 'saved' && !touched ? '' : phrase(`screen.${link}`)
     const onlyZones = state.targets.every(target => target.kind === 'telling' || target.kind === 'concealed' || target.kind === 'sorting')
@@ -294,7 +306,7 @@ function start(work, view, { createCards, createMatching }, visit) {
 
   /** @param {Scene} on */
   function placing({ stage, board, crosshair, fingertips }) {
-    startPlacing(
+    hand = startPlacing(
       {
         stage,
         pane,
@@ -302,15 +314,18 @@ function start(work, view, { createCards, createMatching }, visit) {
         say,
         bank: part('bank'),
         fingertips,
-        hover(zone) {
+        hover(place) {
+          const zone = place && 'zone' in place ? place.zone : null
           board.hover(zone)
           fingertips.hover(zone)
+          if (place && 'at' in place) readOut?.read(place.at)
         },
         show(label) {
           if (label) drawUp(false)
           if (label) play(pane().labels.find(known => known.id === label.label))
           inHand = label
           draw()
+          readOut?.hold(label)
           // On a small screen, or for a finger, nobody has to aim at what is smaller than a fingertip.
           const isCoarse = innerWidth < 600 || innerHeight < 480 || matchMedia('(pointer: coarse)').matches
           fingertips.draw(label && isCoarse && !markersOf(pane()).some(marker => marker.id === label.label) ? pane() : null)
@@ -334,7 +349,7 @@ function start(work, view, { createCards, createMatching }, visit) {
           }
           if ('at' in place) {
             make(moveTo(pane(), label, place.at))
-            say(phrase('screen.putDown', { label: textOf(label.label) }))
+            say([phrase('screen.putDown', { label: textOf(label.label) }), ...tellAt(label.label, place.at)].join(' '))
             return
           }
           const there = pane().placed.filter(placed => placed.zone === place.zone)
@@ -356,6 +371,12 @@ function start(work, view, { createCards, createMatching }, visit) {
       },
       left.signal,
     )
+  }
+  /** What may be told of a spot where something was put. @param {string} held @param {Point} at @returns {string[]} */
+  function tellAt(held, at) {
+    const value = readOut?.say(held, at)
+    const region = pane().targets.find(target => target.kind === 'sorting' && target.tally && distanceTo(target.region, at) === 0)
+    return [...(value ? [value] : []), ...(region ? [tallyIn(pane(), region)] : [])]
   }
   const sheet = document.getElementById('all-labels')
   /** @param {boolean} isOpen */
@@ -391,6 +412,17 @@ function start(work, view, { createCards, createMatching }, visit) {
     if (cheers)
       import('./cheer.js').then(({ createCheer }) => {
         cheer = createCheer(part('tools'), part('board'))
+      })
+    if (view.panes.some(frame => frame.targets.some(target => target.kind === 'showing' && target.showsValue)))
+      import('./read-out.js').then(({ createReadOut }) => {
+        readOut = createReadOut(part('tools'), {
+          pane,
+          put(held, at) {
+            hand?.letGo()
+            make(moveTo(pane(), held, at))
+            say([phrase('screen.putDown', { label: textOf(held.label) }), ...tellAt(held.label, at)].join(' '))
+          },
+        })
       })
     if (beginsSingly) workSingly()
     work.addEventListener('focusin', offerSigns)
@@ -433,7 +465,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   }
   document.getElementById('hand-in')?.addEventListener('click', () => overview(true))
 
-  /** Leads to a thing that is open. @param {Thing} thing */
+  /** Leads to a thing. @param {{id: string} & Partial<Thing>} thing */
   function lead(thing) {
     const element = /** @type {HTMLElement | null} */ (
       document.querySelector(
@@ -441,7 +473,7 @@ function start(work, view, { createCards, createMatching }, visit) {
       )
     )
     if (element) element.focus()
-    else workSingly(thing)
+    else workSingly(/** @type {Thing} */ (thing))
   }
 
   /** Throws a sentence for the student where it could not be. */

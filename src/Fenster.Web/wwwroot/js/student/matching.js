@@ -1,6 +1,6 @@
 // Two columns of cards, and ribbons between what was matched.
 
-import { faceOf, play } from '../scene/face.js'
+import { cardOf, faceOf, play } from '../scene/face.js'
 import { listed, numeral, phrase } from '../language.js'
 import { badge, ribbonPath, svg } from '../scene/shapes.js'
 import { whenChanged } from './afresh.js'
@@ -74,9 +74,33 @@ export function createMatching(panel, { pane, make, say }) {
       card.addEventListener('click', () => press(target, side, item.id))
       card.addEventListener('pointerdown', event => drag(target, side, item.id, event))
       line.append(card)
+      if (item.face?.kind === 'picture') line.append(enlarging(item))
       list.append(line)
     }
     return list
+  }
+
+  /** @param {OptionView} item A picture. */
+  function enlarging(item) {
+    const button = document.createElement('button')
+    button.type = 'button'
+    button.className = 'btn tool enlarge'
+    button.setAttribute('aria-label', phrase('matching.enlarge', { card: item.text }))
+    button.innerHTML = '<span class="icon icon-larger"></span>'
+    button.addEventListener('click', () => {
+      const dialog = document.createElement('dialog')
+      dialog.className = 'enlarged'
+      dialog.setAttribute('aria-label', item.text)
+      const close = Object.assign(document.createElement('button'), { type: 'button', className: 'btn btn-primary' })
+      close.textContent = phrase('matching.close')
+      dialog.append(cardOf(/** @type {Face} */ (item.face), item.text), close)
+      // A tap anywhere leads back.
+      dialog.addEventListener('click', () => dialog.close())
+      dialog.addEventListener('close', () => dialog.remove())
+      panel.append(dialog)
+      dialog.showModal()
+    })
+    return button
   }
 
   /** @param {Linking} target @param {Link} link */

@@ -17,7 +17,7 @@ const reach = 28
  * @property {HTMLElement} bank
  * @property {() => PaneView} pane
  * @property {(label: InHand | null) => void} show Shows which label is in the hand.
- * @property {(zone: string | null) => void} hover
+ * @property {(place: Place | null) => void} hover What would be meant.
  * @property {{at: (at: {clientX: number, clientY: number}) => string | null}} fingertips Places that are shown large for a finger.
  * @property {(label: InHand) => boolean} mayTake Whether the label may be moved; says why when not.
  * @property {(label: InHand, place: Place) => void} put
@@ -27,7 +27,7 @@ const reach = 28
  * @property {(sentence: string) => void} say
  */
 
-/** @param {Table} table @param {AbortSignal} signal Ends it. */
+/** @param {Table} table @param {AbortSignal} signal Ends it. @returns {{letGo: () => void}} */
 export function startPlacing(table, signal) {
   let state = idle(table)
   /** @param {string} event @param {any} detail */
@@ -39,7 +39,9 @@ export function startPlacing(table, signal) {
   work.addEventListener(
     'pointerdown',
     event => {
-      if (event.isPrimary && event.button === 0) go('down', event)
+      // Tools are used with whatever is in the hand.
+      const isTool = /** @type {Element} */ (event.target).closest('.tools')
+      if (event.isPrimary && event.button === 0 && !isTool) go('down', event)
     },
     { signal },
   )
@@ -69,10 +71,19 @@ export function startPlacing(table, signal) {
   work.addEventListener(
     'click',
     event => {
-      if (event.detail === 0) go('press', event.target)
+      const isTool = /** @type {Element} */ (event.target).closest('.tools')
+      if (event.detail === 0 && !isTool) go('press', event.target)
     },
     { signal },
   )
+  return {
+    /** Empties the hand. */
+    letGo() {
+      table.show(null)
+      table.hover(null)
+      state = idle(table)
+    },
+  }
 }
 
 /** @param {Table} table */
@@ -180,7 +191,7 @@ function dragging(table, label, start, event) {
     const [x, y] = known?.tip && isSpot ? [known.tip.x, known.tip.y] : [0.5, isSpot ? 1 : 0.5]
     const above = lift + (isSpot && !known?.tip ? 22 : 0)
     ghost.style.transform = `translate(${at.clientX - box.width * x}px, ${at.clientY - box.height * y - above}px)`
-    table.hover(place && 'zone' in place ? place.zone : null)
+    table.hover(place)
     if (isSpot) loupe?.show({ clientX: at.clientX, clientY: at.clientY - lift })
     else loupe?.hide()
     panAtEdge(table.stage, at)
@@ -265,8 +276,7 @@ function holding(table, label, fromKeyboard) {
     /** @param {PointerEvent} event */
     move(event) {
       if (event.pointerType !== 'mouse') return
-      const place = aim(table, event, 0, label)
-      table.hover(place && 'zone' in place ? place.zone : null)
+      table.hover(aim(table, event, 0, label))
     },
     /** @param {HTMLElement} target */
     press(target) {
@@ -353,7 +363,7 @@ function aim({ stage, pane, bank, fingertips }, event, lift, label) {
 const crosshairAt = ({ crosshair }) => ({ x: Number(crosshair.dataset.x), y: Number(crosshair.dataset.y) })
 
 /** @param {Table} table @param {KeyboardEvent} event Arrow keys move by ten units, with Shift by one. */
-function moveCrosshair({ stage, crosshair, say }, event) {
+function moveCrosshair({ stage, crosshair, hover, say }, event) {
   const direction = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
   if (!direction) return
   event.preventDefault()
@@ -362,6 +372,7 @@ function moveCrosshair({ stage, crosshair, say }, event) {
   const x = Math.min(right, Math.max(left, Number(crosshair.dataset.x) + direction[0] * step))
   const y = Math.min(bottom, Math.max(top, Number(crosshair.dataset.y) + direction[1] * step))
   placeCrosshair(crosshair, { x, y })
+  hover({ at: { x, y } })
   say(
     phrase('screen.crossAt', {
       left: Math.round((100 * (x - left)) / (right - left)),
@@ -401,7 +412,7 @@ function walk({ stage, pane, hover }, from, event) {
     .sort((a, b) => a.cost - b.cost)
   if (ranked.length === 0) return
   ;/** @type {HTMLElement} */ (stage.overlay.querySelector(`[data-zone="${ranked[0].id}"]`)).focus()
-  hover(ranked[0].id)
+  hover({ zone: ranked[0].id })
 }
 
 /** @param {import('../scene/stage.js').Stage} stage @param {PointerEvent} event */

@@ -22,9 +22,11 @@ export function openReview(dialog, { isLast, panes, leaving, again, redraw, go, 
   /** @template {HTMLElement} T @param {string} id @returns {T} */
   const part = id => /** @type {T} */ (dialog.querySelector(`#${id}`))
   const [text, problem, list] = [part('review-text'), part('review-problem'), part('review-panes')]
-  const isOpen = panes.some(pane => openThings(pane).length > 0)
+  const open = panes.flatMap(pane => openThings(pane))
+  const must = open.filter(thing => thing.isCompulsory).length
+  const isOpen = hasCompulsory(panes) ? must > 0 : open.length > 0
   part('review-title').textContent = phrase(isLast ? 'page.handInNow' : 'page.pictures')
-  text.textContent = isLast ? sentences(panes) : ''
+  text.textContent = isLast ? [sentences(panes), ...(must > 0 ? [phrase('screen.compulsoryOpen', { count: must })] : [])].join(' ') : ''
   problem.hidden = true
   const fill = () => {
     list.replaceChildren(
@@ -94,7 +96,8 @@ function lineOf(pane, index, count, { isMarked, mark, go }) {
     )
     item.append(line)
   }
-  const open = pane.open ? openThings(pane) : []
+  // What has to be done comes first.
+  const open = pane.open ? openThings(pane).sort((a, b) => Number(b.isCompulsory ?? false) - Number(a.isCompulsory ?? false)) : []
   if (open.length > 0) {
     const things = document.createElement('ul')
     things.className = 'review-open'
@@ -102,6 +105,7 @@ function lineOf(pane, index, count, { isMarked, mark, go }) {
       ...open.slice(0, most).map(thing => {
         const entry = document.createElement('li')
         entry.append(button('btn btn-sm btn-outline-primary', thing.name, () => go(thing)))
+        if (thing.isCompulsory) entry.append(' ', Object.assign(document.createElement('em'), { textContent: phrase('screen.compulsory') }))
         return entry
       }),
     )
@@ -118,6 +122,9 @@ function button(className, text, act) {
   made.addEventListener('click', act)
   return made
 }
+
+/** Whether the teacher named what has to be done; else it is all of it. @param {PaneView[]} panes */
+const hasCompulsory = panes => panes.some(pane => [...pane.zones, ...pane.targets].some(place => place.compulsory))
 
 /** @param {PaneView[]} panes @returns {string} */
 function sentences(panes) {

@@ -8,7 +8,8 @@ import { whereOn } from '../scene/where.js'
 import { listed, named, phrase } from '../language.js'
 import { limits } from '../usual.js'
 import { whenChanged } from './afresh.js'
-import { doneAt, freeCopy, markersOf, moveBack, moveTo, pinnedOf, thingsOf, whereIs } from './work.js'
+import { doneAt, freeCopy, markersOf, moveBack, moveTo, pinnedOf, regionName, tallyIn, thingsOf, whereIs } from './work.js'
+import { scaleFor, valueFields } from './read-out.js'
 
 /**
  * @typedef {import('./work.js').Thing} Thing
@@ -38,7 +39,8 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
   const keyOf = (/** @type {Thing} */ thing) => `${thing.kind}/${thing.id}/${thing.item ?? ''}`
   const things = () => {
     const all = thingsOf(pane())
-    const search = { id: 'search', kind: /** @type {const} */ ('concealed'), name: phrase('singly.search'), isDone: false }
+    /** @type {Thing} */
+    const search = { id: 'search', kind: 'concealed', name: phrase('singly.search'), isDone: false }
     return pane().targets.some(target => target.kind === 'concealed') ? [...all, search] : all
   }
 
@@ -94,6 +96,7 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     const top = element('div', 'singly-top')
     top.append(heading, whole)
     const body = element('div', 'singly-body')
+    if (thing?.isCompulsory) body.append(element('p', 'singly-must', phrase('screen.compulsory')))
     if (thing) body.append(...bodyOf(thing))
     const foot = element('div', 'singly-foot')
     const go = (/** @type {number} */ by) => {
@@ -140,7 +143,14 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     if (thing.kind === 'marking' || thing.kind === 'showing') return marked(thing.id)
     const target = pane().targets.find(target => target.id === thing.id)
     if (!target) return []
-    if (target.kind === 'typing' || target.kind === 'noting') return [crop(boundsOf(target.region), target.region), typed(target)]
+    if (target.kind === 'typing') return [crop(boundsOf(target.region), target.region), typed(target)]
+    if (target.kind === 'noting')
+      return [
+        crop(boundsOf(target.region), target.region),
+        typed(target),
+        ...(target.pins > 0 ? [element('p', 'singly-says', phrase('screen.ownPin')), ...marked(target.id)] : []),
+      ]
+    if (target.kind === 'sorting') return [crop(boundsOf(target.region), target.region)]
     // What is shown here is opened, as by its spot.
     if (target.kind === 'telling' && pane().open && !thing.isDone) queueMicrotask(() => make({ kind: 'openSpot', target: target.id }))
     const at = /** @type {SpotView} */ (target).at
@@ -198,7 +208,7 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     const there = element('ul', 'singly-choices')
     for (const pin of pins) {
       const region = regions.findIndex(({ region }) => distanceTo(region, pin.at) === 0)
-      const words = region >= 0 ? regionName(regions[region], region) : whereIs(state, pin.at)
+      const words = region >= 0 ? regionName(state, regions[region]) : whereIs(state, pin.at)
       const item = document.createElement('li')
       item.append(
         button(
@@ -216,15 +226,20 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
       make(moveTo(state, { label: id, copy }, at))
       say(listed([phrase('screen.putDown', { label: label.text }), words]))
     }
-    if (regions.length === 0) return [face, there, picker(phrase('singly.putHere'), at => put(at, whereIs(state, at)))]
+    const scale = scaleFor(state, id)
+    const values = scale ? [valueFields(scale, at => put(at, whereIs(state, at))).form] : []
+    if (regions.length === 0) return [face, there, ...values, picker(phrase('singly.putHere'), at => put(at, whereIs(state, at)))]
     const choices = element('ul', 'singly-choices')
     regions.forEach((target, i) => {
       const item = document.createElement('li')
       item.append(
         button(
           'btn btn-outline-primary',
-          regionName(target, i),
-          () => put(freeSpot(target.region, state), regionName(target, i)),
+          listed([regionName(state, target), tallyIn(state, target)].filter(Boolean)),
+          () => {
+            put(freeSpot(target.region, state), regionName(state, target))
+            if (target.tally) say(tallyIn(pane(), target))
+          },
           `region ${i}`,
         ),
       )
@@ -232,10 +247,6 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     })
     return [face, there, crop(planeOf(/** @type {Picture} */ (state.picture)), ...regions.map(({ region }) => region)), choices]
   }
-
-  /** @param {TargetView} target @param {number} index */
-  const regionName = (target, index) =>
-    listed([phrase('singly.region', { number: index + 1 }), target.prompt || whereIs(pane(), centreOf(/** @type {any} */ (target).region))])
 
   /** @param {string} id @returns {HTMLElement[]} */
   function marked(id) {
@@ -259,14 +270,12 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
     })
     const says = element('p', 'singly-says', phrase('screen.marksLeft', { count: left }))
     if (left === 0 || !state.open) return [says, there]
-    return [
-      says,
-      there,
-      picker(phrase('singly.putHere'), at => {
-        make(moveTo(state, { label: id, copy: points.length }, at))
-        say(listed([phrase('screen.putDown', { label: marker.text }), whereIs(state, at)]))
-      }),
-    ]
+    const put = (/** @type {Point} */ at) => {
+      make(moveTo(state, { label: id, copy: points.length }, at))
+      say(listed([phrase('screen.putDown', { label: marker.text }), whereIs(state, at)]))
+    }
+    const scale = scaleFor(state, id)
+    return [says, there, ...(scale ? [valueFields(scale, put).form] : []), picker(phrase('singly.putHere'), put)]
   }
 
   /** @param {Thing} thing @returns {HTMLElement[]} */

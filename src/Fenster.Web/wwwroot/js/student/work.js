@@ -35,8 +35,13 @@ export const markersOf = pane =>
       ? [{ id: target.id, text: target.prompt || phrase('screen.mark'), copies: target.needed, isMarker: true }]
       : target.kind === 'showing' && target.byMark
         ? [{ id: target.id, text: target.prompt || phrase('screen.mark'), copies: 1, isMarker: true }]
-        : [],
+        : target.kind === 'noting' && target.pins > 0
+          ? [{ id: target.id, text: pinName(target), copies: target.pins, isMarker: true }]
+          : [],
   )
+
+/** @param {TargetView} note */
+const pinName = ({ prompt }) => (prompt ? phrase('screen.ownPinNamed', { name: prompt }) : phrase('screen.ownPin'))
 
 /** Everything that a hand can hold. @param {PaneView} pane @returns {LabelView[]} */
 export const holdablesOf = pane => [...pane.labels, ...markersOf(pane)]
@@ -82,7 +87,8 @@ const nothing = { points: [], text: '', picks: [], opened: false, inside: '', li
 export const doneAt = (pane, target) => pane.done.find(done => done.target === target) ?? { target, ...nothing }
 
 /**
- * @typedef {{id: string, kind: 'zone' | 'label' | 'link' | TargetView['kind'], item?: string, name: string, isDone: boolean}} Thing
+ * @typedef {{id: string, kind: 'zone' | 'label' | 'link' | TargetView['kind'], item?: string, name: string, isDone: boolean,
+ *   isCompulsory?: boolean}} Thing
  *   Something to be done at a pane: at a place of the picture, or with a label that belongs to no place that is shown.
  */
 
@@ -105,6 +111,7 @@ export function thingsOf(pane) {
       kind: /** @type {const} */ ('zone'),
       name: zoneName(pane, i),
       isDone: pane.placed.some(placed => placed.zone === zone.id),
+      isCompulsory: zone.compulsory,
     })),
     // Labels that belong to no place that is shown are laid one by one.
     ...(isFree ? pane.labels : []).map(label => ({
@@ -117,6 +124,9 @@ export function thingsOf(pane) {
       /** @returns {Thing[]} */ target => {
         const done = doneAt(pane, target.id)
         const { kind, id } = target
+        const isCompulsory = target.compulsory
+        if (kind === 'sorting' && isCompulsory)
+          return [{ id, kind, name: regionName(pane, target), isDone: layingIn(pane, target.region).length > 0, isCompulsory }]
         if (kind === 'sorting' || kind === 'concealed' || (kind === 'showing' && !target.byMark)) return []
         if (kind === 'linking')
           return target.left.map(item => ({
@@ -125,6 +135,7 @@ export function thingsOf(pane) {
             kind: /** @type {const} */ ('link'),
             name: item.text,
             isDone: done.links.some(link => link.left === item.id),
+            isCompulsory: isCompulsory && done.links.length === 0,
           }))
         const isDone =
           kind === 'marking'
@@ -135,7 +146,7 @@ export function thingsOf(pane) {
                 ? done.picks.length > 0
                 : kind === 'locked' || kind === 'telling'
                   ? done.opened
-                  : done.text.trim() !== ''
+                  : done.text.trim() !== '' || done.points.length > 0
         const name =
           kind === 'marking' || kind === 'showing'
             ? target.prompt || phrase('screen.mark')
@@ -143,11 +154,35 @@ export function thingsOf(pane) {
                 phrase(`screen.${kindWords[kind]}`, { number: spots.findIndex(spot => spot.id === id) + 1 }),
                 target.prompt || ('text' in target && kind !== 'telling' ? target.text : ''),
               ])
-        return [{ id, kind, name, isDone }]
+        return [{ id, kind, name, isDone, isCompulsory }]
       },
     ),
   ]
 }
+
+/** What lies in a region to sort into. @param {PaneView} pane @param {Region} region */
+const layingIn = (pane, region) => pane.pins.filter(pin => distanceTo(region, pin.at) === 0)
+
+/** @param {PaneView} pane @param {TargetView} target A region to sort into. */
+export const regionName = (pane, target) => {
+  const regions = pane.targets.flatMap(target => (target.kind === 'sorting' ? [target] : []))
+  const number = regions.findIndex(other => other.id === target.id)
+  return listed([phrase('singly.region', { number: number + 1 }), target.prompt || whereIs(pane, centreOf(regions[number].region))])
+}
+
+/** How many labels lie in a region, or what they come to. @param {PaneView} pane @param {TargetView} target */
+export function tallyIn(pane, target) {
+  if (target.kind !== 'sorting' || !target.tally) return ''
+  const there = layingIn(pane, target.region)
+  const { values } = target.tally
+  if (values.length === 0) return phrase('screen.tally', { count: there.length })
+  const total = there.reduce((sum, pin) => sum + (values.find(value => value.label === pin.label)?.value ?? 0), 0)
+  // Decimals are added as such: 0.1 and 0.2 are 0.3.
+  return phrase('screen.total', { total: Number(total.toPrecision(12)) })
+}
+
+/** What was concealed at first and is known now. @param {PaneView} pane */
+export const foundOf = pane => thingsOf(pane).filter(thing => pane.found.some(found => found.id === thing.id))
 
 /** What of a pane is still open. @param {PaneView} pane */
 export const openThings = pane => thingsOf(pane).filter(thing => !thing.isDone)
@@ -170,7 +205,7 @@ export function tallyOf(pane) {
         case 'typing':
         case 'answering':
         case 'noting':
-          return [done.text.trim() !== '']
+          return [done.text.trim() !== '' || done.points.length > 0]
         case 'choosing':
           return [done.picks.length > 0]
         case 'linking':

@@ -8,7 +8,7 @@ import { idle } from './gestures/idle.js'
 import { kinds } from './kinds/all.js'
 import { labelOf, shapesOf, withShape } from './pane.js'
 import { inside, round, sized, withoutCorner } from './regions.js'
-import { valueOnScale, wordsOf } from './scale.js'
+import { valueOnScale, wordsOf } from '../scene/scale.js'
 
 /** The picture's width in CSS pixels on a common laptop, for the usual size of a zone. */
 const usualPictureWidth = 860

@@ -7,7 +7,7 @@ import { areaOf, bracketsOf, leaderOf, svg } from '../scene/shapes.js'
 import { textWidth } from '../scene/stage.js'
 import { kinds } from './kinds/all.js'
 import { labelOf, shapesOf, targetOf } from './pane.js'
-import { wordsOf } from './scale.js'
+import { wordsOf } from '../scene/scale.js'
 
 /** @typedef {import('./regions.js').Corner} Corner */
 /** @typedef {import('./pane.js').Shape} Shape */

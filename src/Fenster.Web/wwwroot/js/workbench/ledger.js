@@ -5,7 +5,7 @@ import { kinds } from './kinds/all.js'
 import { labelLines } from './kinds/zones.js'
 import { button, choice, text } from './kinds/fields.js'
 import { labelOf, targetOf, withoutPlace } from './pane.js'
-import { wordsOf } from './scale.js'
+import { wordsOf } from '../scene/scale.js'
 import { sortedFields, usedIn } from './used.js'
 
 /**

@@ -1,7 +1,7 @@
 // The scale of a pane: calibrated by two clicks, and changed in its row.
 
 import { withScale } from './pane.js'
-import { valueOf } from './scale.js'
+import { valueOf } from '../scene/scale.js'
 
 /** @param {Point} from @param {Point} to @returns {Scale} A scale between two clicks, until its values are typed. */
 export const freshScale = (from, to) => ({ x: { from, to, fromValue: 0, toValue: 10, kind: 'linear' }, y: null })

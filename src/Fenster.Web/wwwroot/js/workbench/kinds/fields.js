@@ -124,7 +124,7 @@ export function setCommon(target, name, value) {
     return points !== null && points > 0 ? { ...target, points } : target
   }
   if (name.startsWith('feedback.')) return { ...target, feedback: { right: '', wrong: '', ...target.feedback, [name.slice(9)]: value } }
-  if (name === 'explanation' || name === 'prompt') return { ...target, [name]: value }
+  if (name === 'explanation' || name === 'prompt' || name === 'compulsory') return { ...target, [name]: value }
   return target
 }
 

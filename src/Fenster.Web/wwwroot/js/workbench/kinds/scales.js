@@ -2,7 +2,7 @@
 
 import { phrase } from '../../language.js'
 import { freshId, labelOf, spotRadius, withLabel, withTarget } from '../pane.js'
-import { pointOnScale, tidied, valueOf, valueOnScale, wordsOf } from '../scale.js'
+import { pointOnScale, tidied, valueOf, valueOnScale, wordsOf } from '../../scene/scale.js'
 import { choice, commonLines, setCommon, setTolerance, text } from './fields.js'
 import { labelLines, setLabel } from './zones.js'
 
@@ -73,6 +73,7 @@ export const scalePoint = {
       const read = axis && valueOf(axis, value)
       return read === null || read === undefined ? pane : withTarget(pane, { ...target, [name]: read })
     }
+    if (name === 'showsValue') return withTarget(pane, { ...target, showsValue: value })
     if (name === 'shown') return asShown(pane, target, value)
     if (name === 'slack' || name.startsWith('band.'))
       return withTarget(pane, { ...target, within: setTolerance(target.within, name, value) })

@@ -68,6 +68,7 @@ export const sortRegion = {
         name === 'from' ? { ...want, from: typed, to: Math.max(typed, want.to) } : { ...want, to: typed, from: Math.min(typed, want.from) },
       )
     }
+    if (name === 'showsTally') return withTarget(pane, { ...target, showsTally: value })
     if (name.startsWith('region.'))
       return withTarget(pane, { ...target, region: withRegionField(target.region, name.slice(7), value, pane) })
     return withTarget(pane, setCommon(target, name, value))

@@ -9,6 +9,7 @@ import {
   choice,
   commonLines,
   isOfAnswer,
+  numberIn,
   regionFields,
   setAnswer,
   setCommon,
@@ -98,6 +99,9 @@ export const openNote = {
   /** @param {PartOf<'openNote'>} target */
   lines: target => [...commonLines(target).filter(line => !line[0].name.startsWith('feedback')), regionFields(target.region)],
   /** @param {PanePart} pane @param {PartOf<'openNote'>} target @param {string} name @param {any} value @returns {PanePart} */
-  set: (pane, target, name, value) =>
-    name.startsWith('region.') ? withRegion(pane, target, name, value) : withTarget(pane, setCommon(target, name, value)),
+  set(pane, target, name, value) {
+    if (name.startsWith('region.')) return withRegion(pane, target, name, value)
+    if (name === 'pins') return withTarget(pane, { ...target, pins: Math.max(0, Math.round(numberIn(value) ?? 0)) })
+    return withTarget(pane, setCommon(target, name, value))
+  },
 }

@@ -1,4 +1,4 @@
-// A scale as the workbench shows it: where a value lies, and what a spot reads. Checking is the server's.
+// A scale as it is drawn: where a value lies, and what a spot reads. Checking is the server’s.
 
 /** @param {Axis} axis @param {number} value @returns {number} */
 const shareOf = ({ fromValue, toValue, kind }, value) =>
