@@ -77,7 +77,7 @@ public sealed class StudentKindsTests(Demo demo)
         var sounds = JsonNode.Parse(await teacher.Text("/activities/3?handler=Draft"))!["document"]!["panes"]![0]!["targets"]![0]!["left"]!
             .AsArray()
             .ToDictionary(item => (string)item!["text"]!, item => (string)item!["face"]!["media"]!);
-        Assert.Equal(0, browser.Count("[aria-label*='blast']"));
+        Assert.Equal(0, browser.Count(".matchings [aria-label*='blast']"));
         Assert.Equal(4, browser.Count("[data-side=left][aria-label^='Sound ']"));
         foreach (var (left, right) in new[] { ("One short", "starboard"), ("Two short", "to port") })
         {

@@ -325,4 +325,130 @@ public sealed class StudentScreenTests(Demo demo)
         Assert.Equal(1, browser.Count(".label.instead"));
         Assert.Equal(3, browser.Count(".label.of-key"));
     }
+
+    [Fact]
+    public async Task Wheel_double_tap_and_two_fingers_zoom_and_one_tap_shows_all_of_it()
+    {
+        using var browser = demo.Open(360, 740, phone: true);
+        Join(browser, Path.GetFileName(await demo.JoinPath(4)), "Zooms");
+        var whole = Width();
+        var (x, y) = browser.Spot(".stage");
+        browser.Cdp("Input.dispatchMouseEvent", ("type", "mouseWheel"), ("x", x), ("y", y), ("deltaX", 0), ("deltaY", -400));
+        browser.Until(() => Width() > whole * 1.5, "nearer by the wheel");
+        Fit();
+        browser.Tap((x, y));
+        browser.Tap((x, y));
+        browser.Until(() => Width() > whole * 2, "nearer by a double tap");
+        browser.Tap((x, y));
+        browser.Tap((x, y));
+        browser.Until(() => Math.Abs(Width() - whole) < 1, "all of it by another");
+        Touch("touchStart", 20);
+        Touch("touchMove", 40);
+        Touch("touchMove", 60);
+        Touch("touchEnd");
+        browser.Until(() => Width() > whole * 2, "nearer by two fingers");
+        Fit();
+        Assert.Equal(0, browser.Count(".pin"));
+
+        double Width() => Measure(browser, "document.querySelector('.stage').getBoundingClientRect().width");
+        void Fit()
+        {
+            browser.Click("#zoom button[value='0']");
+            browser.Until(() => Math.Abs(Width() - whole) < 1, "all of it");
+        }
+        void Touch(string type, params int[] apart) =>
+            browser.Cdp(
+                "Input.dispatchTouchEvent",
+                ("type", type),
+                (
+                    "touchPoints",
+                    apart
+                        .SelectMany(far => (int[])[-far, far])
+                        .Select(
+                            (far, id) =>
+                                (object)
+                                    new Dictionary<string, object>
+                                    {
+                                        ["x"] = x + far,
+                                        ["y"] = y,
+                                        ["id"] = id,
+                                    }
+                        )
+                        .ToArray()
+                )
+            );
+    }
+
+    [Fact]
+    public async Task A_loupe_shows_what_lies_under_the_finger_that_holds_a_pin()
+    {
+        using var browser = demo.Open(360, 740, phone: true);
+        Join(browser, Path.GetFileName(await demo.JoinPath(4)), "Loupe");
+        var from = browser.Spot(".bank .label");
+        var to = browser.Spot(".stage", 0.3, 0.6);
+        static object[] Points((int X, int Y) spot) => [new Dictionary<string, object> { ["x"] = spot.X, ["y"] = spot.Y }];
+        browser.Cdp("Input.dispatchTouchEvent", ("type", "touchStart"), ("touchPoints", Points(from)));
+        foreach (var step in ((int, int)[])[(from.X, from.Y - 20), (to.X, to.Y - 5), to])
+            browser.Cdp("Input.dispatchTouchEvent", ("type", "touchMove"), ("touchPoints", Points(step)));
+        browser.See(".loupe");
+        // Beside the finger, and on the screen.
+        Assert.True(
+            browser.Script<bool>(
+                """
+                const { left, right, top, bottom } = document.querySelector('.loupe').getBoundingClientRect()
+                const [x, y] = arguments
+                return left >= 0 && right <= innerWidth && top >= 0 && (x < left || x > right || y < top || y > bottom)
+                """,
+                to.X,
+                to.Y
+            )
+        );
+        browser.Cdp("Input.dispatchTouchEvent", ("type", "touchEnd"), ("touchPoints", Array.Empty<object>()));
+        browser.Until(() => browser.Count(".loupe") == 0 && browser.Count(".pin") == 1, "the pin, and no loupe");
+    }
+
+    [Fact]
+    public async Task A_scale_is_read_out_and_takes_a_typed_value_and_a_region_counts()
+    {
+        using var browser = demo.Open();
+        Join(browser, Path.GetFileName(await demo.JoinPath(15)), "Reads out");
+        browser.ClickAt(browser.Spot(".stage .label"));
+        browser.See(".read-out");
+        browser.Fill(".read-out input", "1852");
+        browser.Click(".read-out button");
+        browser.Until(() => browser.Script<string>("return document.getElementById('say').textContent").Contains("1852"), "the value");
+        Assert.Equal(0, browser.Count(".read-out"));
+        Join(browser, Path.GetFileName(await demo.JoinPath(9)), "Counts");
+        browser.SeeText(".tally", "Total 0");
+        browser.Drag(browser.Spot(".bank .label"), browser.Spot(".sort-region", 0.3, 0.5), browser.Spot(".sort-region", 0.5, 0.5));
+        browser.Until(() => browser.Driver.FindElement(By.CssSelector(".tally")).Text is not "Total 0", "what lies there, added");
+        Assert.Contains("Total ", browser.Script<string>("return document.getElementById('say').textContent"));
+    }
+
+    [Fact]
+    public async Task What_has_to_be_done_is_named_and_asked_about_and_what_was_found_is_listed()
+    {
+        using var browser = demo.Open(360, 740, phone: true);
+        Join(browser, Path.GetFileName(await demo.JoinPath(12)), "Has to");
+        browser.Click("#hand-in");
+        browser.SeeText("#review-text", "1 thing has to be done that is still open.");
+        browser.SeeText(".review-open li:first-child", "has to be done");
+        browser.Click("#review-go");
+        browser.SeeText("#review-problem", "Really hand it in");
+        browser.Click("#review-back");
+        browser.Fill("[data-target] textarea[aria-label='Why there?']", "Good holding ground.");
+        // Its own pins: a tap takes no label, since there are others; so by the bank.
+        browser.Click(".bank .marker");
+        browser.Tap(browser.Spot(".stage", 0.6, 0.3));
+        browser.See(".stage .label.marker, .stage .pin");
+        browser.Click("#hand-in");
+        browser.Until(() => !browser.Driver.FindElement(By.Id("review-text")).Text.Contains("has to be done"), "nothing has to be done");
+        browser.Click("#review-go");
+        browser.See(".work.done");
+        Join(browser, Path.GetFileName(await demo.JoinPath(11)), "Finds");
+        Assert.Equal(0, browser.Count(".found-list:not([hidden])"));
+        browser.Tap(browser.Spot(".stage", 0.876, 0.356));
+        browser.SeeText(".found-list", "A slip of paper between the books");
+        Assert.Empty(browser.AxeViolations());
+    }
 }

@@ -9,29 +9,34 @@ const stage = /** @type {HTMLElement} */ (document.getElementById('stage'))
 const key = stage.dataset.key ?? ''
 const url = stage.dataset.now ?? ''
 
-/** What a browser refuses to keep is remembered here. @type {Map<string, string>} */
-const remembered = new Map()
-/** @param {string} name @param {() => Storage} storage */
-const kept = (name, storage) => {
-  try {
-    return storage().getItem(name) ?? remembered.get(name) ?? null
-  } catch {
-    return remembered.get(name) ?? null
+/** Keeps things where the browser lets it; what it refuses is remembered for as long as the page is open. @param {() => Storage} storage */
+const shelf = storage => {
+  /** @type {Map<string, string>} */
+  const remembered = new Map()
+  return {
+    /** @param {string} name */
+    get(name) {
+      try {
+        return storage().getItem(name) ?? remembered.get(name) ?? null
+      } catch {
+        return remembered.get(name) ?? null
+      }
+    },
+    /** @param {string} name @param {string | null} value */
+    set(name, value) {
+      if (value === null) remembered.delete(name)
+      else remembered.set(name, value)
+      try {
+        if (value === null) storage().removeItem(name)
+        else storage().setItem(name, value)
+      } catch {
+        // It is remembered all the same.
+      }
+    },
   }
 }
-/** @param {string} name @param {string | null} value @param {() => Storage} storage */
-const keep = (name, value, storage) => {
-  if (value === null) remembered.delete(name)
-  else remembered.set(name, value)
-  try {
-    if (value === null) storage().removeItem(name)
-    else storage().setItem(name, value)
-  } catch {
-    // It is remembered all the same.
-  }
-}
-const device = () => localStorage
-const visit = () => sessionStorage
+const device = shelf(() => localStorage)
+const visit = shelf(() => sessionStorage)
 
 /** @type {number | undefined} */
 let asking
@@ -43,25 +48,25 @@ async function ask(query, options = {}) {
   try {
     const response = await fetch(`${url}${query}`, {
       ...options,
-      headers: { 'Fenster-Device': kept(key, device) ?? '', 'Fenster-Zone': Intl.DateTimeFormat().resolvedOptions().timeZone },
+      headers: { 'Fenster-Device': device.get(key) ?? '', 'Fenster-Zone': Intl.DateTimeFormat().resolvedOptions().timeZone },
       credentials: 'same-origin',
     })
     const secret = response.headers.get('Fenster-Device')
     const other = response.headers.get('Fenster-Code')
     if (secret && other) {
-      keep(`fenster-device-${other}`, secret, device)
-      keep(`fenster-device-${other}`, 'here', visit)
+      device.set(`fenster-device-${other}`, secret)
+      visit.set(`fenster-device-${other}`, 'here')
       return location.assign(`/do/${other}`)
     }
-    if (secret) keep(key, secret, device)
+    if (secret) device.set(key, secret)
     if (response.headers.get('Fenster-Forget')) {
-      keep(key, null, device)
+      device.set(key, null)
       forgetWork()
       const { forgetOffline } = await import('./offline.js')
       await forgetOffline(url.replace(/\/now$/, ''))
     }
     // Whoever came in sits here until the tab is closed.
-    if (secret) keep(key, 'here', visit)
+    if (secret) visit.set(key, 'here')
     await show(await response.text())
   } catch {
     const problem = document.createElement('p')
@@ -109,8 +114,8 @@ async function show(html) {
   for (const button of stage.querySelectorAll('[data-act]'))
     button.addEventListener('click', () => {
       const { act } = /** @type {HTMLElement} */ (button).dataset
-      keep(key, 'here', visit)
-      if (act === 'other') keep(key, null, device)
+      visit.set(key, 'here')
+      if (act === 'other') device.set(key, null)
       ask(act === 'mine' ? '?mine=true' : '')
     })
   for (const button of stage.querySelectorAll('[data-go]'))
@@ -125,11 +130,11 @@ async function show(html) {
   document.body.classList.toggle('student-page', !!work)
   if (work) {
     const [{ open }] = await Promise.all([import('./main.js'), styled()])
-    open(work, { secret: kept(key, device) ?? '', now: url, again: () => ask('?handedIn=true') })
+    open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') })
   } else /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))?.focus()
 }
 
-const isNewHere = kept(key, device) !== null && kept(key, visit) === null
+const isNewHere = device.get(key) !== null && visit.get(key) === null
 ask(isNewHere ? '?again=true' : '')
 
 // The page around it shows it only when it is here.

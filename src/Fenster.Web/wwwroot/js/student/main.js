@@ -417,10 +417,10 @@ function start(work, view, { createCards, createMatching }, visit) {
       import('./read-out.js').then(({ createReadOut }) => {
         readOut = createReadOut(part('tools'), {
           pane,
-          put(held, at) {
+          put(held, at, typed) {
             hand?.letGo()
             make(moveTo(pane(), held, at))
-            say([phrase('screen.putDown', { label: textOf(held.label) }), ...tellAt(held.label, at)].join(' '))
+            say([phrase('screen.putDown', { label: textOf(held.label) }), typed].join(' '))
           },
         })
       })

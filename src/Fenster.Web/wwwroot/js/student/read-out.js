@@ -30,7 +30,7 @@ const saidAt = (scale, at) => readAt(scale, at).join(' / ')
 /**
  * Fields that show the value and take one.
  * @param {Scale} scale
- * @param {(at: Point) => void} put
+ * @param {(at: Point, typed: string) => void} put
  */
 export function valueFields(scale, put) {
   const form = document.createElement('form')
@@ -59,7 +59,7 @@ export function valueFields(scale, put) {
     const [x, y] = [scale.x, scale.y].map((axis, i) => (axis ? valueOf(axis, inputs[i].value) : 0))
     const wrong = [x, y].indexOf(null)
     if (x === null || y === null) return inputs[wrong].focus()
-    put(pointOnScale(scale, x, y))
+    put(pointOnScale(scale, x, y), inputs.map(input => input.value.trim()).join(' / '))
   })
   return {
     form,
@@ -73,7 +73,7 @@ export function valueFields(scale, put) {
 /**
  * The fields among the tools, while something is in the hand.
  * @param {HTMLElement} tools
- * @param {{pane: () => PaneView, put: (held: {label: string, copy: number}, at: Point) => void}} actions
+ * @param {{pane: () => PaneView, put: (held: {label: string, copy: number}, at: Point, typed: string) => void}} actions
  */
 export function createReadOut(tools, { pane, put }) {
   /** @type {ReturnType<typeof valueFields> | null} */
@@ -83,7 +83,7 @@ export function createReadOut(tools, { pane, put }) {
     hold(held) {
       const scale = held && scaleFor(pane(), held.label)
       fields?.form.remove()
-      fields = scale ? valueFields(scale, at => put(held, at)) : null
+      fields = scale ? valueFields(scale, (at, typed) => put(held, at, typed)) : null
       if (fields) tools.insertBefore(fields.form, tools.querySelector('#check'))
     },
     /** @param {Point} at */
