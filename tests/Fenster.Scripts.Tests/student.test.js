@@ -7,7 +7,7 @@ import { test } from 'node:test'
 globalThis.document = { createElement: () => ({ getContext: () => null }), fonts: { addEventListener() {} } }
 const scripts = '../../src/Fenster.Web/wwwroot/js'
 const { arrange } = await import(`${scripts}/student/layout.js`)
-const { spread } = await import(`${scripts}/scene/fingertips.js`)
+const { enlarged, spread } = await import(`${scripts}/scene/fingertips.js`)
 const { pressed } = await import(`${scripts}/student/aids.js`)
 
 const room = (width, height, ratio, labels) => ({ width, height, ratio, row: 52, labels, rem: 16 })
@@ -67,3 +67,26 @@ for (const [keys, result] of [
   ['3C4', '4'],
 ])
   test(`${keys} is ${result}`, () => assert.equal(reckon(keys), result))
+
+test('places that have no room for fingertips are enlarged as far as there is, or not at all', () => {
+  const grid = (columns, rows, step) =>
+    Array.from({ length: columns * rows }, (_, i) => ({
+      x: ((i % columns) + 0.5) * step,
+      y: (Math.floor(i / columns) + 0.5) * step,
+      width: 10,
+      height: 10,
+    }))
+  const room = { width: 360, height: 240 }
+  for (const [boxes, least] of [
+    [grid(5, 3, 60), 44],
+    [grid(8, 5, 42), 36],
+    [grid(10, 7, 34), 28],
+  ]) {
+    const large = enlarged(boxes, room)
+    assert.ok(large?.every(box => box.width >= least && box.height >= least))
+    for (const [i, a] of large.entries())
+      for (const b of large.slice(i + 1))
+        assert.ok(Math.abs(a.x - b.x) >= (a.width + b.width) / 2 || Math.abs(a.y - b.y) >= (a.height + b.height) / 2)
+  }
+  assert.equal(enlarged(grid(20, 14, 17), room), null)
+})

@@ -4,8 +4,9 @@
 import { boundsOf } from './geometry.js'
 import { svg } from './shapes.js'
 
-/** CSS pixels: what WCAG 2.2 calls an enhanced target (2.5.5). */
-const fingertip = 44
+/** CSS pixels: what WCAG 2.2 calls an enhanced target (2.5.5), and less where so many of them have no room. */
+const fingertips = [44, 36, 28]
+const [fingertip] = fingertips
 const apart = 4
 const rounds = 80
 
@@ -46,6 +47,29 @@ export function spread(boxes, room) {
   return moved
 }
 
+/** @param {Box[]} boxes */
+const haveRoom = boxes =>
+  boxes.every((a, i) =>
+    boxes.slice(i + 1).every(b => Math.abs(a.x - b.x) >= (a.width + b.width) / 2 || Math.abs(a.y - b.y) >= (a.height + b.height) / 2),
+  )
+
+/**
+ * Boxes of a fingertip at least, or as near to it as there is room.
+ * @param {Box[]} boxes
+ * @param {{width: number, height: number}} room
+ * @returns {Box[] | null} Null where not even the smallest have it.
+ */
+export function enlarged(boxes, room) {
+  for (const least of fingertips) {
+    const large = spread(
+      boxes.map(({ x, y, width, height }) => ({ x, y, width: Math.max(least, width), height: Math.max(least, height) })),
+      room,
+    )
+    if (haveRoom(large)) return large
+  }
+  return null
+}
+
 /** @param {import('./stage.js').Stage} stage */
 export function createFingertips(stage) {
   const layer = document.createElement('div')
@@ -71,15 +95,13 @@ export function createFingertips(stage) {
         }
       })
       const isNeeded = zones.some(({ width, height }) => Math.min(width, height) < fingertip * 0.75)
-      if (!pane || !isNeeded) {
+      const boxes = isNeeded ? enlarged(zones, { width: (right - left) * scale, height: (bottom - top) * scale }) : null
+      // Where there are too many of them for it, the nearest is meant.
+      if (!pane || !boxes) {
         shown = []
         layer.remove()
         return
       }
-      const boxes = spread(
-        zones.map(({ x, y, width, height }) => ({ x, y, width: Math.max(fingertip, width), height: Math.max(fingertip, height) })),
-        { width: (right - left) * scale, height: (bottom - top) * scale },
-      )
       const lines = svg('svg', { 'aria-hidden': 'true' })
       shown = zones.map(({ zone, number, x, y }, i) => {
         const { x: middle, y: level, width, height } = boxes[i]

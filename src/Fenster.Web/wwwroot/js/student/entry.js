@@ -104,7 +104,24 @@ const styled = () =>
 async function show(html) {
   const piece = document.createElement('template')
   piece.innerHTML = html
-  stage.replaceChildren(piece.content)
+  const work = /** @type {HTMLElement | null} */ (piece.content.querySelector('#work'))
+  if (work) {
+    // It is shown when all that it needs is there, so that nothing moves about.
+    document.head.append(...piece.content.querySelectorAll('link[rel=stylesheet]'))
+    const [{ open }] = await Promise.all([import('./main.js'), styled()])
+    await open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece.content, true))
+  } else {
+    place(piece.content, false)
+    const first = /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))
+    first?.focus()
+  }
+}
+
+/** @param {DocumentFragment} piece @param {boolean} isWork */
+function place(piece, isWork) {
+  stage.replaceChildren(piece)
+  document.body.classList.toggle('welcome', !isWork)
+  document.body.classList.toggle('student-page', isWork)
   for (const form of stage.querySelectorAll('form[data-handler]'))
     form.addEventListener('submit', event => {
       event.preventDefault()
@@ -125,13 +142,6 @@ async function show(html) {
     })
   const waits = /** @type {HTMLElement | null} */ (stage.querySelector('[data-waits]'))
   if (waits) asking = window.setTimeout(() => ask(''), Number(waits.dataset.waits) * 1000)
-  const work = document.getElementById('work')
-  document.body.classList.toggle('welcome', !work)
-  document.body.classList.toggle('student-page', !!work)
-  if (work) {
-    const [{ open }] = await Promise.all([import('./main.js'), styled()])
-    open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') })
-  } else /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))?.focus()
 }
 
 const isNewHere = device.get(key) !== null && visit.get(key) === null

@@ -47,11 +47,13 @@ import {
  * @property {() => void} again Asks what is to be shown now that it is handed in.
  */
 
-/** @param {HTMLElement} work @param {Visit} [visit] */
-export async function open(work, visit) {
+/** @param {HTMLElement} work @param {Visit} [visit] @param {() => void} [place] Puts it on the page, once it can be drawn. */
+export async function open(work, visit, place) {
   const view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
   bringsDevice(visit?.secret ?? '')
-  start(work, view, await partsFor(view), visit)
+  const parts = await partsFor(view)
+  place?.()
+  start(work, view, parts, visit)
 }
 
 /** @param {HTMLElement} work @param {StudentView} view @param {import('./parts.js').Parts} parts @param {Visit} [visit] */
