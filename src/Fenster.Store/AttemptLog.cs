@@ -162,6 +162,13 @@ internal static class AttemptLog
     /// <param name="waits">Whether something of it waits for a person.</param>
     public static void StoreResult(WritingConnection connection, long id, HandedIn handed, decimal exact, bool waits, string responses)
     {
+        StoreScore(connection, id, handed, exact, waits);
+        connection.ExecutePrepared("insert into response (attempt_id, responses) values (@id, @json)", ("id", id), ("json", responses));
+    }
+
+    /// <summary>Stores what an attempt is worth.</summary>
+    /// <inheritdoc cref="StoreResult"/>
+    public static void StoreScore(WritingConnection connection, long id, HandedIn handed, decimal exact, bool waits) =>
         connection.ExecutePrepared(
             """
             update attempt
@@ -180,8 +187,6 @@ internal static class AttemptLog
             ("exact", exact),
             ("waits", waits)
         );
-        connection.ExecutePrepared("insert into response (attempt_id, responses) values (@id, @json)", ("id", id), ("json", responses));
-    }
 
     /// <summary>How many late moves of one attempt are kept.</summary>
     private const int MostLate = 1000;

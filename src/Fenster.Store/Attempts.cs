@@ -18,6 +18,9 @@ namespace Fenster.Store;
 /// <param name="Version">How many moves its log has.</param>
 /// <param name="Responses">By pane id.</param>
 /// <param name="Handed">Null while it is worked on.</param>
+/// <param name="Marked">How often people have changed its marking.</param>
+/// <param name="Marking">What people have decided and said of it.</param>
+/// <param name="ReleasedAt">When what waits for the teacher's word was released to this student alone; null when it was not.</param>
 public sealed record Attempt(
     long Id,
     long AssignmentId,
@@ -32,7 +35,10 @@ public sealed record Attempt(
     long Late,
     long Version,
     ImmutableDictionary<string, Response> Responses,
-    HandedIn? Handed
+    HandedIn? Handed,
+    long Marked,
+    Marking Marking,
+    DateTimeOffset? ReleasedAt
 );
 
 /// <summary>What handing in came to.</summary>
@@ -51,6 +57,7 @@ public enum HandedBy
 /// <param name="Placed">How many answers it has.</param>
 /// <param name="Away">That the student was absent or is excused, so that nothing of it counts; null for neither.</param>
 /// <param name="Handed">Null while it is worked on.</param>
+/// <param name="Waits">Whether something of it waits for a person.</param>
 public sealed record AttemptLine(
     long Id,
     long StudentId,
@@ -61,7 +68,8 @@ public sealed record AttemptLine(
     long Placed,
     long Late,
     StudentState? Away,
-    HandedIn? Handed
+    HandedIn? Handed,
+    bool Waits
 );
 
 /// <summary>What all attempts at an assignment come to.</summary>
@@ -75,6 +83,27 @@ public sealed record AttemptSums
 
     /// <summary>The most that can be earned in one that is handed in.</summary>
     public double Possible { get; init; }
+}
+
+/// <summary>An attempt as a wall shows it.</summary>
+public sealed record WatchedLine
+{
+    public long Id { get; init; }
+    public long StudentId { get; init; }
+    public required string Name { get; init; }
+    public long Number { get; init; }
+    public long Version { get; init; }
+    public long Marked { get; init; }
+    public long Placed { get; init; }
+    public long Late { get; init; }
+    public DateTimeOffset StartedAt { get; init; }
+    public DateTimeOffset? HandedInAt { get; init; }
+
+    /// <summary>When it was last worked on; null where it was only begun.</summary>
+    public DateTimeOffset? MovedAt { get; init; }
+
+    /// <summary>The number of its last move among all; null for none.</summary>
+    public long? LastMove { get; init; }
 }
 
 /// <summary>What a list says of an assignment.</summary>
@@ -131,7 +160,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         select attempt.id, attempt.assignment_id, attempt.student_id, attempt.number, attempt.revision_id, attempt.rules,
                coalesce(member.name, student.name) as name, student.secret_hash, attempt.seed, attempt.started_at, attempt.ends_at,
                attempt.version, attempt.placed, attempt.late, attempt.handed_in_at, attempt.handed_in_by, attempt.score,
-               attempt.possible, attempt.grade, attempt.maximum_grade, student.state as away
+               attempt.possible, attempt.grade, attempt.maximum_grade, attempt.waits, attempt.marked, attempt.released_at,
+               student.state as away
         from attempt
         join student on student.id = attempt.student_id
         left join member on member.id = student.member_id
@@ -153,6 +183,9 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         public long Version { get; init; }
         public long Placed { get; init; }
         public long Late { get; init; }
+        public bool Waits { get; init; }
+        public long Marked { get; init; }
+        public DateTimeOffset? ReleasedAt { get; init; }
         public string? Away { get; init; }
         public DateTimeOffset? HandedInAt { get; init; }
         public string? HandedInBy { get; init; }
@@ -172,7 +205,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                     MaximumGrade!.Value
                 )
                 : null;
-        public AttemptLine Line => new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, StudentStates.Read(Away), Handed);
+        public AttemptLine Line =>
+            new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, StudentStates.Read(Away), Handed, Waits);
     }
 
     /// <summary>How often an append is tried again that others have overtaken.</summary>
@@ -531,7 +565,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// <returns>What handing in comes to, its grade before it is rounded, and whether something waits for a person.</returns>
     private (HandedIn Handed, decimal Exact, bool Waits) Scored(Attempt attempt, DateTimeOffset at, HandedBy by)
     {
-        var score = Scorer.Score(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Responses);
+        var score = Scorer.Score(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Responses, attempt.Marking.Awards);
         return (
             new(
                 DateTimeOffset.FromUnixTimeMilliseconds(at.ToUnixTimeMilliseconds()),
@@ -635,6 +669,106 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         return isBack;
     }
 
+    /// <summary>
+    /// Stores what a person decided and said of work that is handed in, which is scored anew. False when somebody else has marked it since
+    /// it was read, or it is not handed in any more; nothing is stored then.
+    /// </summary>
+    /// <param name="seen">How often it had been marked when it was read.</param>
+    public bool Mark(long id, long seen, Changes changes, long teacher)
+    {
+        if (Read(id) is not { Attempt: { Handed: { } handed } attempt } || attempt.Marked != seen)
+            return false;
+        var marking = changes.Awards.Aggregate(attempt.Marking, (marking, award) => marking.With(award.Pane, award.Target, award.Made));
+        var (again, exact, waits) = Scored(attempt with { Marking = marking }, handed.At, handed.By);
+        var isStored = database.Write(connection =>
+        {
+            if (
+                connection.Execute(
+                    "update attempt set marked = marked + 1 where id = @id and marked = @seen and handed_in_at is not null and deleted_at is null",
+                    new { id, seen }
+                ) == 0
+            )
+                return false;
+            AttemptMarks.Add(connection, clock, attempt, changes, teacher);
+            AttemptLog.StoreScore(connection, id, again, exact, waits);
+            return true;
+        });
+        attempts.Forget(id);
+        return isStored;
+    }
+
+    /// <summary>What a wall shows of an assignment: each student's last attempt, with how far its log is.</summary>
+    public IReadOnlyList<WatchedLine> Watched(long assignment) =>
+        database.Read(connection =>
+            connection
+                .Query<WatchedLine>(
+                    """
+                    select attempt.id, attempt.student_id, coalesce(member.name, student.name) as name, attempt.number, attempt.version,
+                           attempt.marked, attempt.placed, attempt.started_at, attempt.handed_in_at, attempt.late,
+                           (select made_at from move where attempt_id = attempt.id order by number desc limit 1) as moved_at,
+                           (select id from move where attempt_id = attempt.id order by number desc limit 1) as last_move
+                    from attempt
+                    join student on student.id = attempt.student_id
+                    left join member on member.id = student.member_id
+                    where attempt.assignment_id = @assignment and attempt.deleted_at is null and student.deleted_at is null
+                      and attempt.number = (
+                          select max(number) from attempt as other where other.student_id = student.id and other.deleted_at is null)
+                    order by student.folded_name
+                    limit @MostWatched
+                    """,
+                    new { assignment, MostWatched }
+                )
+                .AsList()
+        );
+
+    /// <summary>More than any class has; a wall of more shows the first of them by name.</summary>
+    public const int MostWatched = 500;
+
+    /// <summary>The points of each criterion that a person gave, by pane and target.</summary>
+    public IReadOnlyDictionary<(string Pane, string Target), ImmutableArray<decimal>> Parts(long id) =>
+        database.Read(connection => AttemptMarks.Parts(connection, id));
+
+    /// <summary>Releases what waits for the teacher's word to one student, or takes that back.</summary>
+    public void Release(Attempt attempt, bool isReleased, long teacher)
+    {
+        database.Write(connection =>
+        {
+            connection.Execute(
+                "update attempt set released_at = @at where id = @Id",
+                new { attempt.Id, at = isReleased ? clock.GetUtcNow().ToUnixTimeMilliseconds() : (long?)null }
+            );
+            Records.Add(
+                connection,
+                clock,
+                teacher,
+                attempt.AssignmentId,
+                attempt.Id,
+                isReleased ? "releasedToOne" : "releaseWithdrawn",
+                null,
+                null
+            );
+            return true;
+        });
+        attempts.Forget(attempt.Id);
+    }
+
+    /// <summary>Attempts in which something waits to be marked, in the order of names; of all after one, or from the first.</summary>
+    public IReadOnlyList<AttemptLine> Waiting(long assignment, int most) =>
+        database.Read(connection =>
+            connection
+                .Query<Row>(
+                    $"""
+                    {Columns}
+                    where attempt.assignment_id = @assignment and attempt.waits = 1 and attempt.deleted_at is null and student.state is null
+                    order by student.folded_name, attempt.number
+                    limit @most
+                    """,
+                    new { assignment, most }
+                )
+                .Select(row => row.Line)
+                .ToList()
+        );
+
     /// <summary>A copy of the attempt, which may be older than what is stored.</summary>
     /// <param name="isAnew">Whether what is stored is read.</param>
     private LoggedAttempt? Recall(Device device, bool isAnew) =>
@@ -647,6 +781,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         && row.SecretHash == read.SecretHash
         && row.EndsAt == read.Attempt.EndsAt
         && row.Late == read.Attempt.Late
+        && row.Marked == read.Attempt.Marked
+        && row.ReleasedAt == read.Attempt.ReleasedAt
         && row.Name == read.Attempt.Name
         && row.HandedInAt is null == read.Attempt.Handed is null;
 
@@ -683,7 +819,10 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                     row.Late,
                     moves.Count,
                     AttemptLog.Replay(moves),
-                    row.Handed
+                    row.Handed,
+                    row.Marked,
+                    row.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, id),
+                    row.ReleasedAt
                 ),
                 row.SecretHash,
                 [.. moves.Select(move => move.Key).OfType<string>()],

@@ -338,6 +338,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
             delete from pause where assignment_id in (select id from assignment where {which});
             delete from substitute where assignment_id in (select id from assignment where {which});
             delete from record where assignment_id in (select id from assignment where {which});
+            delete from news where assignment_id in (select id from assignment where {which});
             update assignment set follows = null where follows in (select id from assignment where {which});
             delete from assignment where {which}
             """,
@@ -352,6 +353,9 @@ public sealed class Deletions(Database database, TimeProvider clock)
                 select attempt.id from attempt join student on student.id = attempt.student_id where student.{which};
             delete from move where attempt_id in (select id from going);
             delete from late_move where attempt_id in (select id from going);
+            delete from award where attempt_id in (select id from going);
+            delete from remark where attempt_id in (select id from going);
+            delete from news where attempt_id in (select id from going);
             delete from response where attempt_id in (select id from going);
             delete from attempt where id in (select id from going);
             drop table going;

@@ -60,6 +60,7 @@ services.AddSingleton<Classes>();
 services.AddSingleton<Students>();
 services.AddSingleton<Standings>();
 services.AddSingleton<Records>();
+services.AddSingleton<News>();
 services.AddSingleton<Codes>();
 services.AddSingleton(provider => new Attempts(
     provider.GetRequiredService<Database>(),

@@ -81,6 +81,10 @@ public sealed record Activity
                 Panes = [.. Panes.Select(pane => pane.Rules is { } own ? pane with { Rules = assignment.Over(own) } : pane)],
             };
 
+    /// <summary>Whether something of it shows only at a moment.</summary>
+    public bool WaitsFor(Moment moment) =>
+        Panes.Select(pane => RulesOf(pane)).Append(Rules).Any(rules => rules.Reveal.Moments.Contains(moment));
+
     /// <summary>The pane with this id. Throws <see cref="KeyNotFoundException"/> when there is none.</summary>
     public Pane Pane(string id) =>
         Panes.FirstOrDefault(pane => pane.Id == id) ?? throw new KeyNotFoundException($"There is no pane '{id}'.");

@@ -38,6 +38,9 @@ public static class Limits
     public const int LongestTexts = 100_000;
     public const int MostCodes = 1000;
 
+    /// <summary>That one piece of open work is marked by.</summary>
+    public const int MostCriteria = 20;
+
     /// <summary>
     /// Codes that one attempt may try within <see cref="CodesWithin"/>: as fast as a person types, and too slow to try them all.
     /// </summary>

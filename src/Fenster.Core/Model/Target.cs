@@ -251,6 +251,9 @@ public sealed record OpenNote : Target
     /// <summary>How many spots of the picture may be marked along with it, from 0 to <see cref="Limits.MostMarks"/>.</summary>
     public int Pins { get; init; }
 
+    /// <summary>What it is marked by, in an order; empty where it is marked as a whole.</summary>
+    public ImmutableArray<Criterion> Criteria { get; init; } = [];
+
     public override Doing Takes => Doing.Typing;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
@@ -263,9 +266,20 @@ public sealed record OpenNote : Target
                 yield return fault;
             if (Pins is < 0 or > Limits.MostMarks)
                 yield return $"asks for {Pins} pins; it may be 0 to {Limits.MostMarks}";
+            if (Criteria.Length > Limits.MostCriteria)
+                yield return $"has more than {Limits.MostCriteria} criteria";
+            if (Criteria.Any(criterion => string.IsNullOrWhiteSpace(criterion.Text) || criterion.Text.Length > Soundness.LongestPrompt))
+                yield return $"has a criterion without words, or with more than {Soundness.LongestPrompt} characters";
+            if (Criteria.Any(criterion => criterion.Points <= 0 || Limits.Fault(criterion.Points) is not null))
+                yield return "has a criterion that is worth nothing, or not a number that can be counted";
         }
     }
 }
+
+/// <summary>One of the things that a person looks for in open work.</summary>
+/// <param name="Text">As students and markers read it.</param>
+/// <param name="Points">The share of the target's points that it earns is its share of all criteria's; greater than 0.</param>
+public sealed record Criterion(string Text, decimal Points);
 
 /// <summary>A value that a student shows by a point on a scale.</summary>
 [KindName("scalePoint")]

@@ -67,6 +67,10 @@ public sealed class Aliases
 
     public string OfZone(string id) => aliasOfZone[id];
 
+    /// <summary>Null for what students don't see as a place.</summary>
+    public string? OfTarget(string id) =>
+        aliasOfZone.TryGetValue(id, out var zone) ? zone : Others.FirstOrDefault(other => other.Target.Id == id).Alias;
+
     /// <summary>The move with the pane's own ids in place of the aliases; null with the reason when an alias is not known.</summary>
     public Move? Resolve(Move move, out Refusal? refusal)
     {

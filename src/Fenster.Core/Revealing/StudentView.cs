@@ -43,6 +43,10 @@ public sealed class Seat(Activity activity, long seed)
         return null;
     }
 
+    /// <summary>What this attempt's browser calls a pane; null where there is none of this id.</summary>
+    public string? NameOf(string pane) =>
+        panes.Select((known, i) => known.Pane.Id == pane ? AliasOf(i) : null).FirstOrDefault(name => name is not null);
+
     /// <summary>The inverse of <see cref="Resolve"/>: what this attempt's browser calls a pane and the things of a move on it.</summary>
     public (string Pane, Move Move) Name(string pane, Move move)
     {
@@ -72,7 +76,8 @@ public sealed record StudentView
 
     /// <summary>What an attempt may see at a moment.</summary>
     /// <param name="responses">By pane id; a pane without one is taken as untouched.</param>
-    public static StudentView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses) =>
+    /// <param name="marking">What people have decided and said; null for nothing.</param>
+    public static StudentView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses, Marking? marking = null) =>
         new()
         {
             Title = seat.Activity.Title,
@@ -84,7 +89,7 @@ public sealed record StudentView
             Purpose = seat.Activity.Purpose,
             Screen = seat.Activity.Screen,
             Panes = [.. seat.Panes.Select((pane, i) => PaneView.Of(pane.Pane, pane.Aliases, Seat.AliasOf(i)))],
-            Work = WorkView.At(moment, seat, responses),
+            Work = WorkView.At(moment, seat, responses, marking: marking),
         };
 }
 
@@ -100,6 +105,9 @@ public sealed record WorkView
 
     /// <summary>The text of the band that the score lies in; null when there is none to be seen.</summary>
     public required string? BandText { get; init; }
+
+    /// <summary>What the teacher says to the whole work.</summary>
+    public ImmutableArray<string> Remarks { get; init; } = [];
 
     /// <summary>In the order of <see cref="StudentView.Panes"/>; null for one that was not asked for.</summary>
     public required ImmutableArray<PaneWorkView?> Panes { get; init; }
@@ -120,12 +128,28 @@ public sealed record WorkView
     /// </param>
     /// <param name="only">Ids of the panes that are told; null for all.</param>
     /// <inheritdoc cref="StudentView.At"/>
-    public static WorkView At(Reach moment, Seat seat, IReadOnlyDictionary<string, Response> responses, IReadOnlySet<string>? only = null)
+    public static WorkView At(
+        Reach moment,
+        Seat seat,
+        IReadOnlyDictionary<string, Response> responses,
+        IReadOnlySet<string>? only = null,
+        Marking? marking = null
+    )
     {
         var rules = seat.Activity.Rules;
+        // People mark what is handed in.
+        var marked = moment.Stage >= Moment.HandedIn && marking is not null ? marking : Marking.None;
         var panes = seat
             .Panes.Select(pane =>
-                Sight.Of(moment, seat.Activity.RulesOf(pane.Pane), pane.Pane, responses.GetValueOrDefault(pane.Pane.Id, Response.Empty))
+                Sight.Of(
+                    moment,
+                    seat.Activity.RulesOf(pane.Pane),
+                    pane.Pane,
+                    responses.GetValueOrDefault(pane.Pane.Id, Response.Empty)
+                ) with
+                {
+                    Marked = marked,
+                }
             )
             .ToList();
         // The activity as a whole has reached what all of its panes have.
@@ -136,12 +160,15 @@ public sealed record WorkView
             },
             rules.Reveal
         );
-        var score = new Lazy<ActivityScore>(() => Scorer.Score(seat.Activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen)));
+        var score = new Lazy<ActivityScore>(() =>
+            Scorer.Score(seat.Activity, panes.ToDictionary(pane => pane.Pane.Id, pane => pane.Seen), marked.Awards)
+        );
         return new()
         {
             Open = moment.Stage < Moment.HandedIn,
             Score = seat.Activity.Purpose == Purpose.LearningOnly ? null : ScoreView.At(reached, score),
             BandText = FeedbackView.BandAt(reached, seat.Activity, score),
+            Remarks = reached.Feedback ? [.. marked.Remarks.Where(remark => remark.Pane is null).Select(remark => remark.Text)] : [],
             Panes =
             [
                 .. seat.Panes.Zip(panes, (pane, sight) =>
@@ -192,8 +219,11 @@ internal readonly record struct Reached(Reach Moment, RevealRules Rules)
 /// <param name="Seen">The state of it that marks, score and feedback are of.</param>
 internal sealed record Sight(Reached Reached, Pane Pane, Response Now, Response Seen)
 {
+    /// <summary>What people have decided and said of the attempt.</summary>
+    public Marking Marked { get; init; } = Marking.None;
+
     /// <summary>Of what is seen; worked out once, and only when something may be seen of it.</summary>
-    public PaneMarks Marks => field ??= Checker.Check(Pane, Seen);
+    public PaneMarks Marks => field ??= Award.Apply(Checker.Check(Pane, Seen), Marked.AwardsAt(Pane.Id));
 
     public static Sight Of(Reach moment, Rules rules, Pane pane, Response response) =>
         moment.Stage >= Moment.HandedIn

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using Fenster.Core.Scoring;
 
@@ -15,6 +16,9 @@ public sealed record FeedbackView
     /// <summary>To labels that were put where they are wrong, and to pins.</summary>
     public required ImmutableArray<LabelTextView> Labels { get; init; }
     public required ImmutableArray<OtherTextView> Others { get; init; }
+
+    /// <summary>What the teacher has said to this work.</summary>
+    public required ImmutableArray<RemarkView> Remarks { get; init; }
 
     internal static FeedbackView? At(Sight sight, Aliases aliases)
     {
@@ -59,6 +63,16 @@ public sealed record FeedbackView
                         string.Join(' ', OfOptions(t.Target, seen).Prepend(Of(t.Target)).Where(text => text != ""))
                     ))
                     .Where(text => text.Text != ""),
+            ],
+            Remarks =
+            [
+                .. sight
+                    .Marked.Remarks.Where(remark => remark.Pane == pane.Id)
+                    .Select(remark => new RemarkView(
+                        remark.Target is { } target ? aliases.OfTarget(target) : null,
+                        remark.At,
+                        remark.Text
+                    )),
             ],
         };
     }
@@ -125,3 +139,7 @@ public sealed record ZoneTextView(string Zone, string Text);
 public sealed record LabelTextView(string Label, int Copy, string Text);
 
 public sealed record OtherTextView(string Target, string Text);
+
+/// <param name="Target">What it is about; null for a spot or the pane, and for what is hidden.</param>
+/// <param name="At">The spot that it is about, in pu.</param>
+public sealed record RemarkView(string? Target, Point? At, string Text);

@@ -31,6 +31,9 @@ public sealed class ResultsModel(
     public IReadOnlyList<Line> Lines { get; private set; } = [];
     public AttemptSums Sums { get; private set; } = new();
 
+    /// <summary>Works in which something waits to be marked, in the order of names.</summary>
+    public IReadOnlyList<AttemptLine> Waiting { get; private set; } = [];
+
     /// <summary>What those who handed in earned, as the end of a sentence; empty when nobody did.</summary>
     public string OnAverage =>
         Sums.Mean is { } mean
@@ -52,7 +55,17 @@ public sealed class ResultsModel(
     public bool HasTogether => Assignment is { Terms.Resit: not null, Follows: not null };
 
     /// <param name="Counts">Whether it is the attempt that counts, or one of them.</param>
-    public sealed record Line(long Id, string Name, string State, bool Counts, string Score, decimal? Share, string Grade, string Together);
+    public sealed record Line(
+        long Id,
+        string Name,
+        string State,
+        bool Counts,
+        bool Waits,
+        string Score,
+        decimal? Share,
+        string Grade,
+        string Together
+    );
 
     /// <param name="of">An assignment; null for the newest.</param>
     /// <param name="page">From 1; one that is not there stands for the nearest.</param>
@@ -63,6 +76,7 @@ public sealed class ResultsModel(
         if (Assignment is not { } assignment)
             return Page();
         Sums = attempts.Sums(assignment.Id);
+        Waiting = attempts.Waiting(assignment.Id, 1000);
         Number = Math.Clamp(page, 1, Pages);
         var lines = attempts.Page(assignment.Id, (Number - 1) * PageSize, PageSize);
         var standing = standings.Of(assignment, [.. lines.Select(attempt => attempt.StudentId)]);
@@ -141,6 +155,7 @@ public sealed class ResultsModel(
             NameOf(attempt),
             StateOf(attempt),
             HasSeveral && standing.Counted.Contains(attempt.Id),
+            attempt is { Waits: true, Away: null },
             score is null ? "" : words["results.outOf", ("part", Plain(score.Score)), ("whole", Plain(score.Possible))],
             score is { Possible: > 0 } ? score.Score / score.Possible : null,
             score is null ? "" : words["results.outOf", ("part", GradeOf(score.Grade)), ("whole", Plain(score.MaximumGrade))],

@@ -1,3 +1,4 @@
+using System.Collections.Immutable;
 using System.Text.Json;
 using Fenster.Core.Checking;
 using Fenster.Core.Model;
@@ -21,6 +22,8 @@ public sealed class OneStudentModel(
     Students students,
     Attempts attempts,
     Deletions deletions,
+    Teachers teachers,
+    TimeProvider clock,
     PageLanguage words,
     ILogger<OneStudentModel> log
 ) : PageModel
@@ -36,18 +39,52 @@ public sealed class OneStudentModel(
     public string ViewJson { get; private set; } = "";
     public string State { get; private set; } = "";
 
-    /// <param name="State">Names the look in the style sheet.</param>
-    public sealed record Row(string Key, string Put, string State, string Points);
+    /// <summary>How many other works at the assignment wait to be marked, and the next one after this; null for none.</summary>
+    public (int Count, AttemptLine? Next) Waiting { get; private set; }
 
-    public IActionResult OnGet(long id, long attempt)
+    /// <summary>What was typed and could not be stored, with what is wrong.</summary>
+    public MarkingForm Form { get; private set; } = new();
+    public string? Problem { get; private set; }
+
+    /// <param name="Name">As <see cref="MarkingForm"/> knows the target.</param>
+    /// <param name="State">Names the look in the style sheet.</param>
+    /// <param name="Points">What it earned, with awards.</param>
+    /// <param name="Given">What a person gave; empty for nothing.</param>
+    /// <param name="By">Who gave it, and when; empty for nobody.</param>
+    public sealed record Row(
+        string Name,
+        string Key,
+        string Put,
+        string State,
+        string Points,
+        string Given,
+        string By,
+        IReadOnlyList<CriterionRow> Criteria,
+        IReadOnlyList<Remark> Remarks
+    );
+
+    /// <param name="Given">What a person gave; empty for nothing.</param>
+    public sealed record CriterionRow(string Name, string Text, string Most, string Given);
+
+    /// <summary>Whether people may mark it by now.</summary>
+    public bool IsMarked => Attempt.Handed is not null;
+
+    /// <summary>Whether something of it shows only by the teacher's word.</summary>
+    public bool MayWait { get; private set; }
+
+    /// <summary>Remarks that belong to no target: on spots, panes, and the whole.</summary>
+    public IEnumerable<Remark> OtherRemarks => Attempt.Marking.Remarks.Where(remark => remark.Target is null);
+
+    public IActionResult OnGet(long id, long attempt) => Find(id, attempt) is { } found ? Show(found) : NotFound();
+
+    private PageResult Show(Attempt found)
     {
-        if (Find(id, attempt) is not { } found)
-            return NotFound();
         (Before, After) = attempts.Neighbours(found);
         Student = students.One(found.AssignmentId, found.StudentId)!;
 
         var activity = revisions.Activity(found.RevisionId, found.Rules);
         var responses = found.Responses;
+        MayWait = activity.WaitsFor(Moment.Released);
         var everything = activity with
         {
             Rules = activity.Rules with
@@ -58,10 +95,13 @@ public sealed class OneStudentModel(
             Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })],
         };
         ViewJson = JsonSerializer.Serialize(
-            StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses),
+            StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses, found.Marking),
             DocumentJson.Options
         );
-        var score = Scorer.Score(activity, responses);
+        var score = Scorer.Score(activity, responses, found.Marking.Awards);
+        var parts = attempts.Parts(found.Id);
+        var waiting = attempts.Waiting(found.AssignmentId, MostWaiting).Where(line => line.Id != found.Id).ToList();
+        Waiting = (waiting.Count, NextOf(waiting, found));
         State = found.Handed is { At: var at }
             ? words[
                 "results.handedInWith",
@@ -73,10 +113,59 @@ public sealed class OneStudentModel(
         Rows =
         [
             .. activity.Panes.SelectMany(
-                (pane, i) => RowsOf(pane, responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty), score.Panes[i])
+                (pane, i) => RowsOf(i, pane, responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty), score.Panes[i], parts)
             ),
         ];
         return Page();
+    }
+
+    /// <summary>So many works that wait are looked through.</summary>
+    private const int MostWaiting = 1000;
+
+    /// <summary>The one after this by name, or the first.</summary>
+    private static AttemptLine? NextOf(List<AttemptLine> waiting, Attempt found)
+    {
+        var own = PersonName.Fold(found.Name);
+        return waiting.FirstOrDefault(line => string.CompareOrdinal(PersonName.Fold(line.Name), own) >= 0) ?? waiting.FirstOrDefault();
+    }
+
+    /// <summary>Stores what the teacher decides and says.</summary>
+    public IActionResult OnPostMark(long id, long attempt, MarkingForm form)
+    {
+        if (Find(id, attempt) is not { Handed: not null } found)
+            return NotFound();
+        var activity = revisions.Activity(found.RevisionId, found.Rules);
+        var (changes, problem) = form.Read(
+            activity,
+            found,
+            attempts.Parts(attempt),
+            teachers.One(User.TeacherId())!.Name,
+            clock.GetUtcNow(),
+            words.Language
+        );
+        if (changes is { IsEmpty: false } && form.Seen != found.Marked)
+            problem = words["results.markedMeanwhile"];
+        else if (changes is { IsEmpty: false } && !attempts.Mark(attempt, form.Seen, changes, User.TeacherId()))
+            problem = words["results.markedMeanwhile"];
+        if (problem is not null)
+        {
+            (Form, Problem) = (form, problem);
+            return Show(attempts.Anywhere(attempt)!);
+        }
+        if (
+            form.Next && NextOf([.. attempts.Waiting(found.AssignmentId, MostWaiting).Where(line => line.Id != attempt)], found) is { } next
+        )
+            return Redirect($"/activities/{id}/results/{next.Id}");
+        return RedirectToPage();
+    }
+
+    /// <summary>Releases what waits for the teacher's word to this student alone, or takes it back.</summary>
+    public IActionResult OnPostRelease(long id, long attempt, bool on)
+    {
+        if (Find(id, attempt) is not { Handed: not null } found)
+            return NotFound();
+        attempts.Release(found, on, User.TeacherId());
+        return RedirectToPage();
     }
 
     private Attempt? Find(long id, long attempt)
@@ -130,20 +219,53 @@ public sealed class OneStudentModel(
         return Redirect($"/activities/{id}/results?of={found.AssignmentId}");
     }
 
-    private IEnumerable<Row> RowsOf(Pane pane, Core.Model.Response response, PaneScore score)
+    private IEnumerable<Row> RowsOf(
+        int number,
+        Pane pane,
+        Core.Model.Response response,
+        PaneScore score,
+        IReadOnlyDictionary<(string Pane, string Target), ImmutableArray<decimal>> parts
+    )
     {
-        var states = Checker.Check(pane, response).Targets.ToDictionary(mark => mark.Target, mark => mark.State);
-        return score.Targets.Select(points =>
+        var states = Award
+            .Apply(Checker.Check(pane, response), Attempt.Marking.AwardsAt(pane.Id))
+            .Targets.ToDictionary(mark => mark.Target, mark => mark.State);
+        foreach (var points in score.Targets)
         {
-            var told = TargetWords.Of(words.Language, pane, pane.Targets.First(target => target.Id == points.Target), response);
-            return new Row(
+            var target = pane.Targets.First(target => target.Id == points.Target);
+            var told = TargetWords.Of(words.Language, pane, target, response);
+            var name = MarkingForm.NameOf(number, pane.Targets.IndexOf(target));
+            var given = parts.GetValueOrDefault((pane.Id, target.Id), []);
+            var award = points.Award;
+            yield return new(
+                name,
                 told.Name == told.Key || told.Key == "" ? told.Name : words["list.named", ("name", told.Name), ("text", told.Key)],
                 told.Given == "" ? words["results.nothing"] : told.Given,
-                states[points.Target].ToString().ToLowerInvariant(),
-                words["results.outOf", ("part", Number(points.Points)), ("whole", Number(points.Possible))]
+                states[target.Id].ToString().ToLowerInvariant(),
+                words["results.outOf", ("part", Number(points.Points)), ("whole", Number(points.Possible))],
+                Form.Points.GetValueOrDefault(name) ?? (award is null ? "" : Typed(award.Credit * target.Points)),
+                award is null ? "" : words.Language.Listed([award.By, words.DayAndTime(award.At)]),
+                target is OpenNote note
+                    ?
+                    [
+                        .. note.Criteria.Select(
+                            (criterion, i) =>
+                                new CriterionRow(
+                                    $"{name}.{i}",
+                                    criterion.Text,
+                                    Typed(criterion.Points),
+                                    Form.Parts.GetValueOrDefault($"{name}.{i}") ?? (i < given.Length ? Typed(given[i]) : "")
+                                )
+                        ),
+                    ]
+                    : [],
+                [.. Attempt.Marking.Remarks.Where(remark => remark.Pane == pane.Id && remark.Target == target.Id)]
             );
-        });
+        }
     }
+
+    /// <summary>A number as a field holds it.</summary>
+    private string Typed(decimal number) => Math.Round(number, 4).ToString("0.####", words.Language.Culture);
 
     private string Number(decimal number) => words.Language.Number(Math.Round(number, 2));
 }

@@ -315,15 +315,6 @@ public sealed class ShareModel(
         var activity = revisions.Activity(assignment.RevisionId);
         var under = revisions.Activity(assignment.RevisionId, assignment.Rules);
         var (state, isReleased) = (assignment.StateAt(now), Timing.IsReleased(terms, course, now.ToInstant()));
-        var mayWait = (
-            (Moment[])
-                [
-                    .. under
-                        .Panes.Select(pane => under.RulesOf(pane).Reveal)
-                        .Append(under.Rules.Reveal)
-                        .SelectMany(reveal => (Moment[])[reveal.Marks, reveal.Score, reveal.Feedback, reveal.Key, reveal.Explanation]),
-                ]
-        ).Contains(Moment.Released);
         var sentences = new RuleSentences(words.Language, terms.Rules);
         var ended = new Reach(Moment.HandedIn, state == AssignmentState.Closed, isReleased);
         return new(
@@ -332,13 +323,15 @@ public sealed class ShareModel(
             StateOf(assignment, state),
             $"{address.Of(Request)}/do/{assignment.Code}",
             sums,
-            new TermsSentences(words.Language).ForTeacher(terms, assignment.ClassId is not null, mayWait, at => LocalTimes.Typed(at, Zone)),
+            new TermsSentences(words.Language).ForTeacher(terms, assignment.ClassId is not null, under.WaitsFor(Moment.Released), at =>
+                LocalTimes.Typed(at, Zone)
+            ),
             [
                 (words["share.check"], sentences.CheckWords(activity)),
                 (words["share.reveal"], sentences.RevealWords(activity)),
                 (words["common.score"], sentences.ScoreWords(activity)),
             ],
-            mayWait && !isReleased,
+            under.WaitsFor(Moment.Released) && !isReleased,
             Latest is { } latest && latest.Id != assignment.RevisionId,
             sums.HandedIn > 0 && under.Panes.Any(pane => ended.Has(under.RulesOf(pane).Reveal.Key)),
             assignments.StandIns(assignment.Id)

@@ -91,6 +91,9 @@ public sealed class NowModel(
     public Attempt? Attempt { get; private set; }
     public IReadOnlyList<AttemptLine> Earlier { get; private set; } = [];
 
+    /// <summary>Whether something of what is handed in still comes, so that the page looks for it.</summary>
+    public bool WaitsForMore { get; private set; }
+
     /// <summary>Why another attempt can't be begun; null when it can.</summary>
     public Hindrance? Hindrance { get; private set; }
     public string Rules => new RuleSentences(Language).Short(Activity);
@@ -308,8 +311,17 @@ public sealed class NowModel(
         Hindrance = Timing.HindranceAt(Terms, Assignment.Course, student.Allowance, all.Count, now.ToInstant());
         (Attempt, Earlier) = (attempt, [.. all.Take(all.Count - 1)]);
         var seat = new Seat(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Seed);
+        var reach = StudentEndpoints.ReachOf(Assignment, attempt, student, all.Count, now);
+        var view = StudentView.At(reach, seat, attempt.Responses, attempt.Marking);
+        WaitsForMore =
+            attempt.Handed is not null
+            && (
+                view.Work.Score is { IsSoFar: true }
+                || (seat.Activity.WaitsFor(Moment.Released) && !reach.IsReleased)
+                || (seat.Activity.WaitsFor(Moment.Closed) && !reach.IsClosed)
+            );
         Work = new(
-            StudentView.At(StudentEndpoints.ReachOf(Assignment, attempt, student, all.Count, now), seat, attempt.Responses),
+            view,
             student.Name,
             $"/do/{Assignment.Code}/place?attempt={attempt.Number}",
             $"/do/{Assignment.Code}/hand-in?attempt={attempt.Number}",
@@ -318,6 +330,7 @@ public sealed class NowModel(
         {
             Version = attempt.Version,
             TookOver = TookOver && attempt.Handed is null,
+            NewsUrl = attempt.Handed is null ? $"/do/{Assignment.Code}/news?attempt={attempt.Number}" : null,
             TimeUrl = $"/do/{Assignment.Code}/time?attempt={attempt.Number}",
             Left = attempt.Handed is null && attempt.EndsAt is { } end ? end - now : null,
             HasLimit = Terms.TimeLimit is not null,

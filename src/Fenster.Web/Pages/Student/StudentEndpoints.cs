@@ -21,6 +21,8 @@ internal static class StudentEndpoints
         app.MapGet("/do/worker.js", context => context.RequestServices.GetRequiredService<Assets>().AnswerWorker(context)).ShortCircuit();
         app.MapGet("/do/{code}/time", context => Desk(context).TellTime(context, Code(context))).ShortCircuit();
 
+        app.MapGet("/do/{code}/news", context => Desk(context).TellNews(context, Code(context))).ShortCircuit();
+
         static StudentDesk Desk(HttpContext context) => context.RequestServices.GetRequiredService<StudentDesk>();
         static string Code(HttpContext context) => (string)context.GetRouteValue("code")!;
     }
@@ -35,13 +37,20 @@ internal static class StudentEndpoints
         return new(
             Moment.HandedIn,
             assignment.StateAt(now) == AssignmentState.Closed,
-            Timing.IsReleased(terms, course, at),
+            Timing.IsReleased(terms, course, at) || attempt.ReleasedAt is not null,
             MayBeginAgain: !isLast && !terms.IsPractice
         );
     }
 }
 
-internal sealed class StudentDesk(Assignments assignments, Students students, Attempts attempts, SameSite sameSite, TimeProvider clock)
+internal sealed class StudentDesk(
+    Assignments assignments,
+    Students students,
+    Attempts attempts,
+    News news,
+    SameSite sameSite,
+    TimeProvider clock
+)
 {
     public async Task Answer(HttpContext context, string code, bool isHandIn)
     {
@@ -99,7 +108,7 @@ internal sealed class StudentDesk(Assignments assignments, Students students, At
             panes = null;
         var view = IsAsKnown(sent?.Knows, device.Seat.Activity, attempt, taken, moves, refused)
             ? WorkView.AsKnown(device.Seat)
-            : WorkView.At(reach, device.Seat, attempt.Responses, panes);
+            : WorkView.At(reach, device.Seat, attempt.Responses, panes, attempt.Marking);
         await Pages
             .Answer.Of(
                 view,
@@ -142,6 +151,28 @@ internal sealed class StudentDesk(Assignments assignments, Students students, At
         context.Response.Headers.CacheControl = "no-store";
         return context.Response.WriteAsJsonAsync(
             new { left = (long?)(attempt.EndsAt - clock.GetUtcNow())?.TotalMilliseconds, isOpen = attempt.Handed is null }
+        );
+    }
+
+    /// <summary>What the teacher tells this student since the last that the browser knows of, which it asks for every few seconds.</summary>
+    public Task TellNews(HttpContext context, string code)
+    {
+        if (Find(context, code) is not var (_, _, device) || attempts.Of(device) is not { } attempt)
+            return Refuse(context, StatusCodes.Status403Forbidden, Languages.OfBrowser(context.Request).Say("refused.forgotten"));
+        var after = long.TryParse(context.Request.Query["after"], CultureInfo.InvariantCulture, out var known) ? known : 0;
+        context.Response.Headers.CacheControl = "no-store";
+        return context.Response.WriteAsJsonAsync(
+            new
+            {
+                news = news.For(attempt, after)
+                    .Select(line => new
+                    {
+                        line.Id,
+                        line.Text,
+                        pane = line.Pane is { } pane ? device.Seat.NameOf(pane) : null,
+                        at = line.Spot is { } spot ? new { spot.X, spot.Y } : null,
+                    }),
+            }
         );
     }
 

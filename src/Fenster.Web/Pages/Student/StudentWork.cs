@@ -14,6 +14,9 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
     /// <summary>Where the time that is left can be asked for; null for a trial.</summary>
     public string? TimeUrl { get; init; }
 
+    /// <summary>Where it can be asked what the teacher tells; null for a trial.</summary>
+    public string? NewsUrl { get; init; }
+
     /// <summary>Whether another device worked on it until now.</summary>
     public bool TookOver { get; init; }
 

@@ -139,6 +139,11 @@ type CoverFixing = {
   colour: string
 }
 
+type Criterion = {
+  text: string
+  points: number
+}
+
 type DescribedView = {
   label: string
   text: string
@@ -202,6 +207,7 @@ type FeedbackView = {
   zones: ZoneTextView[]
   labels: LabelTextView[]
   others: OtherTextView[]
+  remarks: RemarkView[]
 }
 
 type Fixing = CoverFixing | BoxFixing | LineFixing | CaptionFixing
@@ -423,6 +429,7 @@ type OpenNote = {
   kind: 'openNote'
   region: Region
   pins?: number
+  criteria?: Criterion[]
   id: string
   points?: number
   prompt?: string
@@ -624,6 +631,12 @@ type Rectangle = {
 }
 
 type Region = Ellipse | Polygon | Circle | Rectangle
+
+type RemarkView = {
+  target: string | null
+  at: Point | null
+  text: string
+}
 
 type RevealRules = {
   marks?: Moment
@@ -888,6 +901,7 @@ type WorkView = {
   open: boolean
   score: ScoreView | null
   bandText: string | null
+  remarks: string[]
   panes: PaneWorkView[]
 }
 

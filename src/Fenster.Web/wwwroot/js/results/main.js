@@ -1,20 +1,25 @@
-// One student's pictures with their marks.
+// One student's pictures with their marks, to be marked by a person: a click on a picture makes a comment on that spot.
 
 import { createBoard } from '../scene/board.js'
+import { createSpoken } from '../scene/spoken.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { createMatching } from '../student/matching.js'
 import { holdablesOf, paneOf, pinnedOf } from '../student/work.js'
 
 const panes = document.getElementById('panes')
+const spots = document.getElementById('spots')
+/** The drawings of spots that were spoken of, by pane. @type {Map<number, () => void>} */
+const drawings = new Map()
+
 if (panes) {
   const view = /** @type {StudentView} */ (JSON.parse(panes.dataset.view ?? ''))
-  view.panes.forEach((_, i) => panes.append(...drawn(paneOf(view, view.work, i))))
+  view.panes.forEach((_, i) => panes.append(...drawn(paneOf(view, view.work, i), i)))
   for (const control of panes.querySelectorAll('button, input, textarea')) /** @type {HTMLElement} */ (control).tabIndex = -1
 }
 
-/** @param {PaneView} pane @returns {HTMLElement[]} */
-function drawn(pane) {
+/** @param {PaneView} pane @param {number} index @returns {HTMLElement[]} */
+function drawn(pane, index) {
   const parts = []
   if (pane.picture) {
     const mat = document.createElement('div')
@@ -26,6 +31,11 @@ function drawn(pane) {
       const stage = createStage(mat, pane.picture)
       createBoard(stage, pane).draw(pane, { pinned: pinnedOf(pane), holdables: holdablesOf(pane) })
       createSpots(stage, { open() {}, hover() {}, type() {} }).draw(pane, false)
+      const spoken = createSpoken(stage)
+      const said = (pane.feedback?.remarks ?? []).flatMap(({ at }) => (at ? [at] : []))
+      drawings.set(index, () => spoken([...said, ...begun(index)].map((at, i) => ({ at, number: i + 1 }))))
+      drawings.get(index)?.()
+      if (spots) stage.element.addEventListener('click', event => speakOf(index, stage.pointAt(event)))
     })
   }
   if (pane.targets.some(target => target.kind === 'linking')) {
@@ -36,3 +46,52 @@ function drawn(pane) {
   }
   return parts
 }
+
+/** Comments that are being written. @param {number} pane @returns {Point[]} */
+const begun = pane =>
+  [.../** @type {NodeListOf<HTMLElement>} */ (spots?.querySelectorAll(`[data-pane="${pane}"]`) ?? [])].map(({ dataset }) => ({
+    x: Number(dataset.x),
+    y: Number(dataset.y),
+  }))
+
+/** @param {number} pane @param {Point} at */
+function speakOf(pane, at) {
+  const [x, y] = [at.x, at.y].map(number => Math.round(number * 10) / 10)
+  const item = document.createElement('li')
+  Object.assign(item.dataset, { pane, x, y })
+  const field = document.createElement('textarea')
+  Object.assign(field, {
+    className: 'form-control form-control-sm',
+    rows: 2,
+    name: `Comments[${pane}@${x},${y}]`,
+    dir: 'auto',
+    maxLength: 4000,
+  })
+  field.setAttribute('aria-label', spots?.dataset.label ?? '')
+  field.placeholder = spots?.dataset.label ?? ''
+  // One that nothing is written in goes again.
+  field.addEventListener('blur', () => {
+    if (field.value.trim()) return
+    item.remove()
+    drawings.get(pane)?.()
+  })
+  item.append(field)
+  spots?.append(item)
+  drawings.get(pane)?.()
+  field.focus()
+}
+
+// From student to student with one key, where nothing is being written.
+addEventListener('keydown', event => {
+  if (event.altKey || event.ctrlKey || event.metaKey || /** @type {Element} */ (event.target).matches('input, textarea, select')) return
+  const link = { j: 'next', k: 'prev' }[event.key]
+  if (link) /** @type {HTMLAnchorElement | null} */ (document.querySelector(`a[rel=${link}]`))?.click()
+})
+// And within a field by the keys that send a form.
+document.getElementById('marking')?.addEventListener('keydown', event => {
+  const form = /** @type {HTMLFormElement} */ (event.currentTarget)
+  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+    event.preventDefault()
+    form.requestSubmit(/** @type {HTMLButtonElement | null} */ (form.querySelector('.mark-acts button')))
+  }
+})

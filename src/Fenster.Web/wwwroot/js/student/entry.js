@@ -41,8 +41,11 @@ const visit = shelf(() => sessionStorage)
 /** @type {number | undefined} */
 let asking
 
-/** @param {string} query @param {RequestInit} [options] */
-async function ask(query, options = {}) {
+/** What is on the page, as the server made it. */
+let shown = ''
+
+/** @param {string} query @param {RequestInit} [options] @param {boolean} [isTimed] Whether nobody but the clock asks. */
+async function ask(query, options = {}, isTimed = false) {
   clearTimeout(asking)
   stage.setAttribute('aria-busy', 'true')
   try {
@@ -67,7 +70,10 @@ async function ask(query, options = {}) {
     }
     // Whoever came in sits here until the tab is closed.
     if (secret) visit.set(key, 'here')
-    await show(await response.text())
+    const html = await response.text()
+    // What is looked at stays as it is while nothing new comes.
+    if (isTimed && html === shown) askAgain()
+    else await show(html)
   } catch {
     const problem = document.createElement('p')
     problem.className = 'problem'
@@ -100,8 +106,15 @@ const styled = () =>
       .map(link => new Promise(resolve => ['load', 'error'].forEach(end => link.addEventListener(end, resolve, { once: true })))),
   )
 
+/** Where something may come by itself, it is looked for. */
+function askAgain() {
+  const waits = /** @type {HTMLElement | null} */ (stage.querySelector('[data-waits]'))
+  if (waits) asking = window.setTimeout(() => ask('', {}, true), Number(waits.dataset.waits) * 1000)
+}
+
 /** @param {string} html Made by the server. */
 async function show(html) {
+  shown = html
   const piece = document.createElement('template')
   piece.innerHTML = html
   const work = /** @type {HTMLElement | null} */ (piece.content.querySelector('#work'))
@@ -140,8 +153,7 @@ function place(piece, isWork) {
       const to = /** @type {HTMLElement} */ (button).dataset.go ?? ''
       ask(to ? '?handler=Go' : '', to ? { method: 'POST', body: new URLSearchParams({ to }) } : {})
     })
-  const waits = /** @type {HTMLElement | null} */ (stage.querySelector('[data-waits]'))
-  if (waits) asking = window.setTimeout(() => ask(''), Number(waits.dataset.waits) * 1000)
+  askAgain()
 }
 
 const isNewHere = device.get(key) !== null && visit.get(key) === null

@@ -4,6 +4,7 @@ import { createBoard, isHeld } from '../scene/board.js'
 import { cardOf, play } from '../scene/face.js'
 import { createFingertips } from '../scene/fingertips.js'
 import { distanceTo } from '../scene/geometry.js'
+import { createSpoken } from '../scene/spoken.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { setFormulas } from '../scene/words.js'
@@ -18,7 +19,7 @@ import { startZoom } from './zoom.js'
 import { startClock } from './clock.js'
 import { partsFor } from './parts.js'
 import { placeCrosshair, startPlacing } from './placing.js'
-import { checkedLine, drawCheck, drawNotes, markList, scoreLine } from './result.js'
+import { checkedLine, drawCheck, drawNotes, markList, remarksOf, scoreLine } from './result.js'
 import { createSender } from './sender.js'
 import {
   answersIn,
@@ -87,12 +88,14 @@ function start(work, view, { createCards, createMatching }, visit) {
   let scene = null
   /** @type {ReturnType<typeof startPlacing> | null} */
   let hand = null
+  let endNews = () => {}
   /** Ends what listens for the pane that is shown. */
   let left = new AbortController()
 
   /**
    * @typedef {{stage: import('../scene/stage.js').Stage, board: import('../scene/board.js').Board,
-   *   spots: ReturnType<typeof createSpots>, crosshair: HTMLElement, fingertips: ReturnType<typeof createFingertips>}} Scene
+   *   spots: ReturnType<typeof createSpots>, crosshair: HTMLElement, fingertips: ReturnType<typeof createFingertips>,
+   *   spoken: ReturnType<typeof createSpoken>}} Scene
    */
 
   const cards = createCards?.(/** @type {HTMLDialogElement} */ (part('card')), part('tip'), { pane, make: move => make(move), type: typed })
@@ -126,7 +129,7 @@ function start(work, view, { createCards, createMatching }, visit) {
         tally: target => tallyIn(pane(), target),
       })
       const crosshair = makeCrosshair(stage, frame)
-      scene = { stage, board, spots, crosshair, fingertips }
+      scene = { stage, board, spots, crosshair, fingertips, spoken: createSpoken(stage) }
       if (current.open) placing(scene)
     }
     work.classList.toggle(
@@ -149,7 +152,7 @@ function start(work, view, { createCards, createMatching }, visit) {
     const state = pane()
     drawScene(state, false)
     drawCheck(part('check'), state)
-    drawNotes(part('notes'), state, current.bandText)
+    drawNotes(part('notes'), state, current)
     drawBank(state, inHand)
     const found = foundOf(state)
     drawFound({ found })
@@ -487,6 +490,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   /** @param {WorkAnswer} handed */
   function handedIn(handed) {
     stopClock()
+    endNews()
     if (visit) return visit.again()
     current = merged(current, handed)
     for (const id of ['hand-in', 'check', 'singly', 'all-labels']) document.getElementById(id)?.remove()
@@ -497,7 +501,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   function drawResult() {
     const state = pane()
     work.classList.add('done')
-    drawNotes(part('notes'), state, current.bandText)
+    drawNotes(part('notes'), state, current)
     part('progress').replaceChildren(scoreLine(current) ?? phrase('result.handedIn'))
     const list = markList(state)
     const panel = part('bank')
@@ -523,6 +527,7 @@ function start(work, view, { createCards, createMatching }, visit) {
     panel.hidden = box.childElementCount === 0
     work.classList.toggle('no-bank', panel.hidden)
     drawScene(state, isKey && state.key !== null)
+    scene?.spoken(remarksOf(state).flatMap(({ at, number }) => (at ? [{ at, number }] : [])))
     for (const button of scene?.stage.overlay.querySelectorAll('.zone-button, .pin .label') ?? [])
       /** @type {HTMLButtonElement} */ (button).tabIndex = -1
   }
@@ -542,6 +547,16 @@ function start(work, view, { createCards, createMatching }, visit) {
     make(move)
   })
   work.addEventListener('finish', () => handIn())
+  if (visit && work.dataset.news && current.open)
+    import('./news.js').then(({ startNews }) => {
+      endNews = startNews(part('told'), {
+        url: work.dataset.news ?? '',
+        key: work.dataset.key ?? '',
+        show: id => show(view.panes.findIndex(frame => frame.id === id)),
+        shown: () => ({ pane: pane().id, stage: scene?.stage ?? null }),
+        say,
+      })
+    })
   // The first label can be moved before anything is kept.
   if (visit) requestIdleCallback(() => keepAfterLoading(visit), { timeout: 5000 })
   setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))

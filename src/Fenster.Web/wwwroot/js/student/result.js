@@ -62,8 +62,13 @@ export function drawCheck(button, pane) {
   button.textContent = pane.checksLeft === null ? phrase('page.check') : phrase('screen.checkLeft', { count: pane.checksLeft })
 }
 
-/** What the teacher says to the work as it stands. @param {HTMLElement} box @param {PaneView} pane @param {string | null} bandText */
-export function drawNotes(box, pane, bandText) {
+/**
+ * What the teacher says to the work as it stands.
+ * @param {HTMLElement} box
+ * @param {PaneView} pane
+ * @param {WorkView} work
+ */
+export function drawNotes(box, pane, { bandText, remarks }) {
   const { feedback, explanation } = pane
   const texts = new Map(pane.labels.map(label => [label.id, label.text]))
   /** @param {string} zone */
@@ -72,6 +77,11 @@ export function drawNotes(box, pane, bandText) {
     phrase('screen.zone', { number: pane.zones.findIndex(z => z.id === zone) + 1 })
   const lines = [
     ...(bandText ? [['', bandText]] : []),
+    ...remarks.map(text => ['', text]),
+    ...remarksOf(pane).map(({ target, number, text }) => [
+      number ? numeral(number) : target ? (pane.zones.some(zone => zone.id === target) ? nameOf(target) : nameOfTarget(pane, target)) : '',
+      text,
+    ]),
     ...(feedback?.zones ?? []).map(({ zone, text }) => [nameOf(zone), text]),
     ...(feedback?.labels ?? []).map(({ label, text }) => [texts.get(label) ?? '', text]),
     ...(explanation?.pane ? [['', explanation.pane]] : []),
@@ -94,6 +104,15 @@ export function drawNotes(box, pane, bandText) {
     }),
   )
   box.hidden = lines.length === 0
+}
+
+/**
+ * What the teacher has said to this work, spots by number.
+ * @param {PaneView} pane
+ */
+export function remarksOf(pane) {
+  let count = 0
+  return (pane.feedback?.remarks ?? []).map(remark => ({ ...remark, number: remark.at ? ++count : 0 }))
 }
 
 /** @type {Record<Exclude<TargetView['kind'], 'concealed'>, string>} */

@@ -6,6 +6,7 @@ import { freshId, withTarget } from '../pane.js'
 import {
   answerAs,
   answerText,
+  area,
   choice,
   commonLines,
   isOfAnswer,
@@ -79,6 +80,14 @@ export const answerBox = {
   },
 }
 
+/** One in a line, as in “Names the danger = 2”; without a number it is worth 1. @param {string} lines */
+const criteriaIn = lines =>
+  lines
+    .split('\n')
+    .map(line => /^(.*?)(?:=\s*([\d.,]+))?\s*$/.exec(line) ?? ['', '', ''])
+    .map(([, text, points]) => ({ text: text.trim(), points: numberIn(points ?? '') || 1 }))
+    .filter(({ text }) => text !== '')
+
 export const openNote = {
   word: phrase('bench.openNote'),
   isPoint: false,
@@ -97,10 +106,19 @@ export const openNote = {
   /** @param {PanePart} pane @param {PartOf<'openNote'>} target @param {string} prompt */
   rename: (pane, target, prompt) => withTarget(pane, { ...target, prompt }),
   /** @param {PartOf<'openNote'>} target */
-  lines: target => [...commonLines(target).filter(line => !line[0].name.startsWith('feedback')), regionFields(target.region)],
+  lines: target => [
+    [
+      area('criteria', phrase('bench.criteria'), (target.criteria ?? []).map(({ text, points }) => `${text} = ${points}`).join('\n'), {
+        hint: phrase('bench.criteriaHint'),
+      }),
+    ],
+    ...commonLines(target).filter(line => !line[0].name.startsWith('feedback')),
+    regionFields(target.region),
+  ],
   /** @param {PanePart} pane @param {PartOf<'openNote'>} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name.startsWith('region.')) return withRegion(pane, target, name, value)
+    if (name === 'criteria') return withTarget(pane, { ...target, criteria: criteriaIn(value) })
     if (name === 'pins') return withTarget(pane, { ...target, pins: Math.max(0, Math.round(numberIn(value) ?? 0)) })
     return withTarget(pane, setCommon(target, name, value))
   },

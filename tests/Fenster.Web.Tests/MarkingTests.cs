@@ -1,0 +1,183 @@
+using System.Globalization;
+using System.Net;
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using Fenster.Store;
+using Fenster.Testing;
+
+namespace Fenster.Web.Tests;
+
+/// <summary>People mark what the machine can't, say something to it, and release it; students see it at its moment.</summary>
+public sealed class MarkingTests
+{
+    private static readonly string Document = $$"""
+        { "fenster": 1, "title": "Anchoring", "rules": { "reveal": { "marks": "released", "score": "released", "feedback": "released" } },
+          "panes": [{ "id": "pane-1", "picture": { "media": "{{new string(
+            'a',
+            64
+        )}}", "width": 1000, "height": 600, "altText": "A chart" }, "labels": [{ "id": "l", "text": "Mast" }], "targets": [
+            { "kind": "openNote", "id": "why", "prompt": "Why there?", "points": 3, "region": { "kind": "rectangle", "x": 10, "y": 10, "width": 200, "height": 80 },
+              "criteria": [{ "text": "Shelter", "points": 1 }, { "text": "Depth", "points": 2 }] },
+            { "kind": "openNote", "id": "else", "prompt": "What else?", "points": 2, "region": { "kind": "rectangle", "x": 10, "y": 200, "width": 200, "height": 80 } },
+            { "kind": "dropZone", "id": "z", "accepts": [{ "label": "l" }], "region": { "kind": "rectangle", "x": 400, "y": 200, "width": 90, "height": 40 } }] }] }
+        """;
+
+    private static async Task<string> Said(Task<HttpResponseMessage> response) =>
+        WebUtility.HtmlDecode(await (await response).Content.ReadAsStringAsync());
+
+    private sealed record Desk(FensterWithClock Fenster, Visitor Teacher, long Id, string Code, Attempts Attempts) : IDisposable
+    {
+        public static async Task<Desk> Open()
+        {
+            var fenster = new FensterWithClock();
+            var teacher = await new Visitor(fenster.Address).SignIn();
+            var (id, code) = await teacher.Publish(Document);
+            return new(fenster, teacher, id, code, fenster.Get<Attempts>());
+        }
+
+        public string PathOf(string name) =>
+            $"/activities/{Id}/results/{Attempts.Page(Fenster.Get<Assignments>().Of(Id)[0].Id).Single(line => line.Name == name).Id}";
+
+        public Attempt Of(string name) => Attempts.Anywhere(long.Parse(PathOf(name).Split('/')[^1], CultureInfo.InvariantCulture))!;
+
+        public void Dispose()
+        {
+            Teacher.Dispose();
+            Fenster.Dispose();
+        }
+    }
+
+    /// <summary>Writes both notes, by the names that this attempt knows, and hands in.</summary>
+    private static async Task<Visitor> Writes(Desk desk, string name)
+    {
+        var student = new Visitor(desk.Fenster.Address);
+        await student.Join(desk.Code, name);
+        var notes = (await student.View(desk.Code)).GetProperty("panes")[0].GetProperty("targets").EnumerateArray();
+        await student.SendMoves(
+            desk.Code,
+            [
+                .. notes.Select(note =>
+                    (object)
+                        new
+                        {
+                            key = $"{name}.{note.GetProperty("id").GetString()}",
+                            pane = "p1",
+                            move = new
+                            {
+                                kind = "typeText",
+                                target = note.GetProperty("id").GetString(),
+                                text = $"{name} says so",
+                            },
+                        }
+                ),
+            ]
+        );
+        Assert.Equal(HttpStatusCode.OK, (await student.HandIn(desk.Code)).StatusCode);
+        return student;
+    }
+
+    private static Task<HttpResponseMessage> Mark(Desk desk, string name, params (string Name, string Value)[] fields) =>
+        desk.Teacher.Post($"{desk.PathOf(name)}?handler=Mark", fields);
+
+    [Fact]
+    public async Task Notes_are_marked_by_criteria_and_as_a_whole_and_shown_when_they_are_released()
+    {
+        using var desk = await Desk.Open();
+        using var ann = await Writes(desk, "Ann");
+        using var ben = await Writes(desk, "Ben");
+        Assert.Contains("2 works wait to be marked", await Said(desk.Teacher.Get($"/activities/{desk.Id}/results")));
+        var page = await Said(desk.Teacher.Get(desk.PathOf("Ann")));
+        Assert.Contains("Shelter", page);
+        Assert.Contains("Ann says so", page);
+        // The next that waits comes by itself.
+        var next = await Mark(
+            desk,
+            "Ann",
+            ("Seen", "0"),
+            ("Parts[0.0.0]", "1"),
+            ("Parts[0.0.1]", "0,5"),
+            ("Points[0.1]", "2"),
+            ("Comments[0.0]", "Well reasoned. <b>Depth?</b>"),
+            ("Comments[0@120.5,60]", "Look here"),
+            ("Whole", "A good plan."),
+            ("Next", "true")
+        );
+        Assert.Equal(desk.PathOf("Ben"), next.RequestMessage!.RequestUri!.AbsolutePath);
+        // (1 + 0.5) of 3 criterion points are half of 3 points; with the other note's 2 that is 3.5 of 6.
+        Assert.Equal((3.5m, 6m), (desk.Of("Ann").Handed!.Score, desk.Of("Ann").Handed!.Possible));
+        Assert.Contains("1 work waits to be marked", await Said(desk.Teacher.Get($"/activities/{desk.Id}/results")));
+        var waits = await ann.View(desk.Code);
+        Assert.Equal(JsonValueKind.Null, waits.GetProperty("work").GetProperty("score").ValueKind);
+        Assert.DoesNotContain("Well reasoned", waits.ToString());
+        await desk.Teacher.Post($"{desk.PathOf("Ann")}?handler=Release", ("on", "true"));
+        var shown = (await ann.View(desk.Code)).GetProperty("work");
+        Assert.Equal(3.5, shown.GetProperty("score").GetProperty("score").GetDouble());
+        Assert.False(shown.GetProperty("score").GetProperty("isSoFar").GetBoolean());
+        Assert.Equal("A good plan.", shown.GetProperty("remarks")[0].GetString());
+        var said = shown.GetProperty("panes")[0].GetProperty("feedback").GetProperty("remarks");
+        Assert.Equal(
+            ["Well reasoned. <b>Depth?</b>", "Look here"],
+            said.EnumerateArray().Select(remark => remark.GetProperty("text").GetString())
+        );
+        Assert.Equal(120.5, said[1].GetProperty("at").GetProperty("x").GetDouble());
+        // To Ann alone.
+        Assert.Equal(JsonValueKind.Null, (await ben.View(desk.Code)).GetProperty("work").GetProperty("score").ValueKind);
+        await desk.Teacher.Post($"{desk.PathOf("Ann")}?handler=Release", ("on", "false"));
+        Assert.Equal(JsonValueKind.Null, (await ann.View(desk.Code)).GetProperty("work").GetProperty("score").ValueKind);
+        Assert.Equal(
+            ["awarded", "awarded", "releasedToOne", "releaseWithdrawn", "remarked", "remarked", "remarked"],
+            desk.Fenster.Get<Records>().Of(desk.Of("Ann").AssignmentId).Select(line => line.Kind).Order()
+        );
+    }
+
+    [Fact]
+    public async Task Of_two_who_mark_at_once_the_second_is_told_and_loses_nothing_and_nonsense_changes_nothing()
+    {
+        using var desk = await Desk.Open();
+        using var ann = await Writes(desk, "Ann");
+        await Mark(desk, "Ann", ("Seen", "0"), ("Points[0.1]", "1"));
+        var late = await Said(Mark(desk, "Ann", ("Seen", "0"), ("Points[0.1]", "2"), ("Comments[0.1]", "Mine")));
+        Assert.Contains("Somebody else has marked this work meanwhile", late);
+        Assert.Matches("name=\"Points\\[0.1\\]\" value=\"2\"", late);
+        Assert.Contains(">Mine</textarea>", late);
+        Assert.Equal(1, desk.Of("Ann").Handed!.Score);
+        foreach (var points in (string[])["-1", "2.1", "two", "1e0", "NaN"])
+            Assert.Contains(
+                $"“{points}” is not a number from 0 to 2",
+                await Said(Mark(desk, "Ann", ("Seen", "1"), ("Points[0.1]", points)))
+            );
+        Assert.Contains(
+            "A comment has at most 4000 characters",
+            await Said(Mark(desk, "Ann", ("Seen", "1"), ("Points[0.1]", "1"), ("Whole", new string('x', 20_000))))
+        );
+        Assert.Equal((1m, 1L), (desk.Of("Ann").Handed!.Score, desk.Of("Ann").Marked));
+        // The machine's zone can be overruled, and counts again when the field is emptied.
+        await Mark(desk, "Ann", ("Seen", "1"), ("Points[0.1]", "1"), ("Points[0.2]", "1"));
+        Assert.Equal(2, desk.Of("Ann").Handed!.Score);
+        await Mark(desk, "Ann", ("Seen", "2"), ("Points[0.1]", "1"), ("Points[0.2]", ""));
+        Assert.Equal(1, desk.Of("Ann").Handed!.Score);
+        // Whoever has no part in the activity marks nothing.
+        using var stranger = new Visitor(desk.Fenster.Address);
+        Assert.DoesNotContain(
+            "Ann says so",
+            await Said(stranger.Post($"{desk.PathOf("Ann")}?handler=Mark", ("Seen", "3"), ("Points[0.1]", "2")))
+        );
+        Assert.Equal(1, desk.Of("Ann").Handed!.Score);
+    }
+
+    [Fact]
+    public async Task A_comment_that_is_taken_back_shows_no_more_and_stays_in_the_record()
+    {
+        using var desk = await Desk.Open();
+        using var ann = await Writes(desk, "Ann");
+        await Mark(desk, "Ann", ("Seen", "0"), ("Whole", "شكرًا"));
+        var page = await Said(desk.Teacher.Get(desk.PathOf("Ann")));
+        Assert.Contains("<span dir=\"auto\">شكرًا</span>", page);
+        var id = Regex.Match(page, "name=\"Withdraw\" value=\"(\\d+)\"").Groups[1].Value;
+        await Mark(desk, "Ann", ("Seen", "1"), ("Withdraw", id));
+        Assert.DoesNotContain("شكرًا", await Said(desk.Teacher.Get(desk.PathOf("Ann"))));
+        Assert.Contains(desk.Fenster.Get<Records>().Of(desk.Of("Ann").AssignmentId), line =>
+            line is { Kind: "remarkWithdrawn", Before: "شكرًا" }
+        );
+    }
+}
