@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
@@ -46,6 +47,9 @@ public sealed partial class Visitor : IDisposable
             token = WebUtility.HtmlDecode(match.Groups[1].Value);
         return response;
     }
+
+    /// <summary>Sends a request whose answer goes on: it is given back when it has begun.</summary>
+    public Task<HttpResponseMessage> Begin(HttpRequestMessage request) => http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead);
 
     public Task<HttpResponseMessage> Get(string path) => Send(new(HttpMethod.Get, path));
 
@@ -130,6 +134,10 @@ public sealed partial class Visitor : IDisposable
 
     [GeneratedRegex("data-assignment=\"(\\d+)\"")]
     private static partial Regex Assignment();
+
+    /// <summary>The newest assignment of an activity.</summary>
+    public async Task<long> AssignmentOf(long activity) =>
+        long.Parse(Assignment().Match(await Text($"/activities/{activity}/share")).Groups[1].Value, CultureInfo.InvariantCulture);
 
     /// <summary>The path by which students come to a published activity.</summary>
     public async Task<string> JoinPath(int activity) => $"/do/{Code().Match(await Text($"/activities/{activity}/share")).Groups[1].Value}";
@@ -272,6 +280,15 @@ public sealed partial class Visitor : IDisposable
 
     /// <inheritdoc cref="SendMoves"/>
     public Task<HttpResponseMessage> HandIn(string code, Uri? at = null, int attempt = 1) => SendMoves(code, [], "hand-in", at, attempt);
+
+    /// <summary>What the teacher tells while this student works.</summary>
+    /// <param name="after">The number of the last that is known.</param>
+    public async Task<JsonElement> Told(string code, long after)
+    {
+        var request = new HttpRequestMessage(HttpMethod.Get, $"/do/{code}/news?attempt=1&after={after}");
+        Identify(request, code);
+        return JsonSerializer.Deserialize<JsonElement>(await (await Send(request)).Content.ReadAsStringAsync()).GetProperty("news");
+    }
 
     /// <summary>What the student's page was given.</summary>
     public async Task<JsonElement> View(string code) =>
