@@ -41,6 +41,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["proof-one-of-twenty"] = Saves.ProofOneOfTwenty,
     ["shelf"] = Lists.Shelf,
     ["results"] = Lists.Results,
+    ["wall"] = Wall.Measure,
     ["drag"] = Drag.Measure,
 };
 if (names.Except(all.Keys).FirstOrDefault() is { } unknown)

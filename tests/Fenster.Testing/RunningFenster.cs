@@ -46,6 +46,16 @@ public sealed class RunningFenster : IDisposable
             )
             .Single();
 
+    /// <summary>How long its processor has worked so far.</summary>
+    public TimeSpan ProcessorTime
+    {
+        get
+        {
+            process.Refresh();
+            return process.TotalProcessorTime;
+        }
+    }
+
     /// <summary>Changes what is stored behind the program's back, such as a time.</summary>
     public void Execute(string sql)
     {
