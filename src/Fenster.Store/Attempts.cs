@@ -85,6 +85,10 @@ public sealed record AttemptSums
     public double Possible { get; init; }
 }
 
+/// <summary>A move of a log, as it is stepped through.</summary>
+/// <param name="IsCheck">Whether something was checked by it.</param>
+public sealed record MoveMoment(long Number, DateTimeOffset At, bool IsCheck);
+
 /// <summary>An attempt as a wall shows it.</summary>
 public sealed record WatchedLine
 {
@@ -696,6 +700,16 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         attempts.Forget(id);
         return isStored;
     }
+
+    /// <summary>When each move of a log was made.</summary>
+    public IReadOnlyList<MoveMoment> Moments(long id) =>
+        database.Read(connection =>
+            AttemptLog.Read(connection, id).Select(move => new MoveMoment(move.Number, move.MadeAt, move.Read() is PressCheck)).ToList()
+        );
+
+    /// <summary>What the first moves of a log come to, by pane id.</summary>
+    public ImmutableDictionary<string, Response> ResponsesAfter(long id, long moves) =>
+        database.Read(connection => AttemptLog.Replay(AttemptLog.Read(connection, id).Where(move => move.Number <= moves)));
 
     /// <summary>What a wall shows of an assignment: each student's last attempt, with how far its log is.</summary>
     public IReadOnlyList<WatchedLine> Watched(long assignment) =>

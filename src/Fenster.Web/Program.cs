@@ -61,6 +61,7 @@ services.AddSingleton<Students>();
 services.AddSingleton<Standings>();
 services.AddSingleton<Records>();
 services.AddSingleton<News>();
+services.AddSingleton<RecordFile>();
 services.AddSingleton<Codes>();
 services.AddSingleton(provider => new Attempts(
     provider.GetRequiredService<Database>(),

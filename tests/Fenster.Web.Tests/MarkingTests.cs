@@ -180,4 +180,58 @@ public sealed class MarkingTests
             line is { Kind: "remarkWithdrawn", Before: "شكرًا" }
         );
     }
+
+    [Fact]
+    public async Task Equal_answers_are_one_group_that_gets_points_as_it_was_shown()
+    {
+        using var desk = await Desk.Open();
+        foreach (var name in (string[])["Ann", "Ben", "Cem"])
+            (await Writes(desk, name)).Dispose();
+        var of = desk.Of("Ann").AssignmentId;
+        var path = $"/activities/{desk.Id}/results/target?of={of}&target=0.2";
+        // Nobody placed the label.
+        Assert.Contains("3 students", await Said(desk.Teacher.Get(path)));
+        var shown = await Said(desk.Teacher.Get($"{path}&group=0&points=0,5"));
+        Assert.Contains("3 students would get 0.5 here. 3 scores change; the mean of all goes from 0 to 0.5.", shown);
+        Assert.Contains("is not a number from 0 to 1", await Said(desk.Teacher.Get($"{path}&group=0&points=1.5")));
+        Assert.Equal(0, desk.Of("Ben").Handed!.Score);
+        var fingerprint = Regex.Match(shown, "name=\"fingerprint\" value=\"([^\"]*)\"").Groups[1].Value;
+        Task<HttpResponseMessage> Award() =>
+            desk.Teacher.Post(
+                $"/activities/{desk.Id}/results/target?handler=Award&of={of}&target=0.2",
+                ("group", "0"),
+                ("points", "0.5"),
+                ("fingerprint", fingerprint)
+            );
+        Assert.Contains("3 students have 0.5 here now", await Said(Award()));
+        Assert.Equal([0.5m, 0.5m, 0.5m], new[] { "Ann", "Ben", "Cem" }.Select(name => desk.Of(name).Handed!.Score));
+        // The same once more is of what is no longer so.
+        Assert.Contains("This group is not as it was shown any more", await Said(Award()));
+        Assert.Equal(3, desk.Fenster.Get<Records>().Of(of).Count(line => line.Kind == "awarded"));
+    }
+
+    [Fact]
+    public async Task The_file_of_record_has_all_that_is_kept_and_no_secret_and_each_step_can_be_seen_again()
+    {
+        using var desk = await Desk.Open();
+        using var ann = await Writes(desk, "Ann");
+        await Mark(desk, "Ann", ("Seen", "0"), ("Points[0.1]", "1"), ("Whole", "Well done"));
+        var text = await Said(desk.Teacher.Get($"{desk.PathOf("Ann")}?handler=Record"));
+        var record = JsonSerializer.Deserialize<JsonElement>(text);
+        var attempt = record.GetProperty("attempts")[0];
+        Assert.Equal("Anchoring", attempt.GetProperty("activity").GetProperty("title").GetString());
+        Assert.Equal(2, attempt.GetProperty("moves").GetArrayLength());
+        Assert.Equal("typeText", attempt.GetProperty("moves")[0].GetProperty("move").GetProperty("kind").GetString());
+        Assert.Equal("0.5", attempt.GetProperty("awards")[0].GetProperty("credit").GetString());
+        Assert.Equal("Well done", attempt.GetProperty("remarks")[0].GetProperty("text").GetString());
+        Assert.Equal(
+            ["awarded", "remarked"],
+            attempt.GetProperty("record").EnumerateArray().Select(line => line.GetProperty("kind").GetString())
+        );
+        Assert.DoesNotContain("secret", text);
+        // After one of two moves there was one text.
+        var then = JsonSerializer.Deserialize<JsonElement>(await Said(desk.Teacher.Get($"{desk.PathOf("Ann")}?handler=After&moves=1")));
+        Assert.Single(then.GetProperty("panes")[0].GetProperty("done").EnumerateArray());
+        Assert.Equal(JsonValueKind.Null, then.GetProperty("panes")[0].GetProperty("marks").ValueKind);
+    }
 }

@@ -51,6 +51,9 @@ public sealed class PageLanguage(IHttpContextAccessor accessor, HtmlEncoder enco
 
     public string Time(DateTimeOffset at) => Zoned(Local(at).ToString("t", Language.Culture));
 
+    /// <summary>To the second.</summary>
+    public string Seconds(DateTimeOffset at) => Local(at).ToString("T", Language.Culture);
+
     public string Day(DateTimeOffset at) => Local(at).ToString("D", Language.Culture);
 
     public string DateAndTime(DateTimeOffset at) => Zoned(Local(at).ToString("f", Language.Culture));

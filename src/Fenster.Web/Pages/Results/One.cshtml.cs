@@ -23,6 +23,7 @@ public sealed class OneStudentModel(
     Attempts attempts,
     Deletions deletions,
     Teachers teachers,
+    RecordFile records,
     TimeProvider clock,
     PageLanguage words,
     ILogger<OneStudentModel> log
@@ -100,6 +101,12 @@ public sealed class OneStudentModel(
         );
         var score = Scorer.Score(activity, responses, found.Marking.Awards);
         var parts = attempts.Parts(found.Id);
+        Moves =
+        [
+            .. attempts
+                .Moments(found.Id)
+                .Select(move => words[move.IsCheck ? "results.checkedAt" : "results.movedAt", ("time", words.Seconds(move.At))]),
+        ];
         var waiting = attempts.Waiting(found.AssignmentId, MostWaiting).Where(line => line.Id != found.Id).ToList();
         Waiting = (waiting.Count, NextOf(waiting, found));
         State = found.Handed is { At: var at }
@@ -128,6 +135,31 @@ public sealed class OneStudentModel(
         var own = PersonName.Fold(found.Name);
         return waiting.FirstOrDefault(line => string.CompareOrdinal(PersonName.Fold(line.Name), own) >= 0) ?? waiting.FirstOrDefault();
     }
+
+    /// <summary>The work after so many moves, as the student saw it then, for the script.</summary>
+    public IActionResult OnGetAfter(long id, long attempt, long moves)
+    {
+        if (Find(id, attempt) is not { } found)
+            return NotFound();
+        var activity = revisions.Activity(found.RevisionId, found.Rules) with { PaneOrder = PaneOrder.AsListed };
+        Response.Headers.CacheControl = "no-store";
+        return Content(
+            JsonSerializer.Serialize(
+                WorkView.At(Moment.Placed, new Seat(activity, found.Seed), attempts.ResponsesAfter(attempt, moves)),
+                DocumentJson.Options
+            ),
+            "application/json"
+        );
+    }
+
+    /// <summary>When each move was made, as a time of day; checks are named.</summary>
+    public IReadOnlyList<string> Moves { get; private set; } = [];
+
+    /// <summary>All that is kept of the student at the assignment, as a file.</summary>
+    public IActionResult OnGetRecord(long id, long attempt) =>
+        Find(id, attempt) is { } found && records.Of(found.StudentId) is { } record
+            ? File(System.Text.Encoding.UTF8.GetBytes(record), "application/json", $"record-{found.StudentId}.json")
+            : NotFound();
 
     /// <summary>Stores what the teacher decides and says.</summary>
     public IActionResult OnPostMark(long id, long attempt, MarkingForm form)

@@ -1,5 +1,6 @@
 // One student's pictures with their marks, to be marked by a person: a click on a picture makes a comment on that spot.
 
+import { get } from '../http.js'
 import { createBoard } from '../scene/board.js'
 import { createSpoken } from '../scene/spoken.js'
 import { createSpots } from '../scene/spots.js'
@@ -8,14 +9,35 @@ import { createMatching } from '../student/matching.js'
 import { holdablesOf, paneOf, pinnedOf } from '../student/work.js'
 
 const panes = document.getElementById('panes')
-const spots = document.getElementById('spots')
+const list = document.getElementById('spots')
 /** The drawings of spots that were spoken of, by pane. @type {Map<number, () => void>} */
 const drawings = new Map()
+
+/** Draws each pane anew. @type {((pane: PaneView) => void)[]} */
+const redraws = []
 
 if (panes) {
   const view = /** @type {StudentView} */ (JSON.parse(panes.dataset.view ?? ''))
   view.panes.forEach((_, i) => panes.append(...drawn(paneOf(view, view.work, i), i)))
   for (const control of panes.querySelectorAll('button, input, textarea')) /** @type {HTMLElement} */ (control).tabIndex = -1
+}
+
+const slider = /** @type {HTMLInputElement | null} */ (document.getElementById('move'))
+if (panes && slider) {
+  const { moves = '', now = '' } = /** @type {HTMLElement} */ (document.getElementById('moves')).dataset
+  const output = /** @type {HTMLElement} */ (document.getElementById('move-said'))
+  const said = /** @type {string[]} */ (JSON.parse(moves))
+  const view = /** @type {StudentView} */ (JSON.parse(panes.dataset.view ?? ''))
+  let asked = 0
+  slider.addEventListener('input', async () => {
+    const number = Number(slider.value)
+    const isNow = number === said.length
+    output.textContent = isNow ? now : number === 0 ? '0' : said[number - 1]
+    const turn = ++asked
+    const answer = isNow ? { ok: true, body: view.work } : await get(`?handler=After&moves=${number}`)
+    // A later step may have been answered before.
+    if (answer.ok && turn === asked) view.panes.forEach((_, i) => redraws[i]?.(paneOf(view, answer.body, i)))
+  })
 }
 
 /** @param {PaneView} pane @param {number} index @returns {HTMLElement[]} */
@@ -29,27 +51,40 @@ function drawn(pane, index) {
     requestAnimationFrame(() => {
       if (!pane.picture) return
       const stage = createStage(mat, pane.picture)
-      createBoard(stage, pane).draw(pane, { pinned: pinnedOf(pane), holdables: holdablesOf(pane) })
-      createSpots(stage, { open() {}, hover() {}, type() {} }).draw(pane, false)
+      const board = createBoard(stage, pane)
+      const spots = createSpots(stage, { open() {}, hover() {}, type() {} })
+      redraws[index] = now => {
+        board.draw(now, { pinned: pinnedOf(now), holdables: holdablesOf(now) })
+        spots.draw(now, false)
+      }
+      redraws[index](pane)
       const spoken = createSpoken(stage)
       const said = (pane.feedback?.remarks ?? []).flatMap(({ at }) => (at ? [at] : []))
       drawings.set(index, () => spoken([...said, ...begun(index)].map((at, i) => ({ at, number: i + 1 }))))
       drawings.get(index)?.()
-      if (spots) stage.element.addEventListener('click', event => speakOf(index, stage.pointAt(event)))
+      if (list) stage.element.addEventListener('click', event => speakOf(index, stage.pointAt(event)))
     })
   }
   if (pane.targets.some(target => target.kind === 'linking')) {
     const panel = document.createElement('div')
     panel.className = 'matchings'
     parts.push(panel)
-    createMatching(panel, { pane: () => pane, make() {}, say() {} }).draw()
+    let shown = pane
+    const matching = createMatching(panel, { pane: () => shown, make() {}, say() {} })
+    const others = redraws[index]
+    redraws[index] = now => {
+      others?.(now)
+      shown = now
+      matching.draw()
+    }
+    redraws[index](pane)
   }
   return parts
 }
 
 /** Comments that are being written. @param {number} pane @returns {Point[]} */
 const begun = pane =>
-  [.../** @type {NodeListOf<HTMLElement>} */ (spots?.querySelectorAll(`[data-pane="${pane}"]`) ?? [])].map(({ dataset }) => ({
+  [.../** @type {NodeListOf<HTMLElement>} */ (list?.querySelectorAll(`[data-pane="${pane}"]`) ?? [])].map(({ dataset }) => ({
     x: Number(dataset.x),
     y: Number(dataset.y),
   }))
@@ -67,8 +102,8 @@ function speakOf(pane, at) {
     dir: 'auto',
     maxLength: 4000,
   })
-  field.setAttribute('aria-label', spots?.dataset.label ?? '')
-  field.placeholder = spots?.dataset.label ?? ''
+  field.setAttribute('aria-label', list?.dataset.label ?? '')
+  field.placeholder = list?.dataset.label ?? ''
   // One that nothing is written in goes again.
   field.addEventListener('blur', () => {
     if (field.value.trim()) return
@@ -76,7 +111,7 @@ function speakOf(pane, at) {
     drawings.get(pane)?.()
   })
   item.append(field)
-  spots?.append(item)
+  list?.append(item)
   drawings.get(pane)?.()
   field.focus()
 }
