@@ -7,7 +7,8 @@ namespace Fenster.Bench;
 
 /// <summary>
 /// A wall of 200 students who make 100 moves a second for a minute: the 95th percentile of the time from a move's answer to its event on
-/// an open wall, in milliseconds; and what the server's processor works with a wall open, beside the same moves without one, in seconds.
+/// an open wall, in milliseconds; what the server's processor works with a wall open, beside the same moves without one, in seconds; and the
+/// 95th percentile of the time from frame to frame of a browser that shows it.
 /// </summary>
 internal static class Wall
 {
@@ -16,6 +17,9 @@ internal static class Wall
     private const int MovesASecond = 100;
     private static readonly TimeSpan RunTime = TimeSpan.FromSeconds(60);
     private const double Wanted = 300;
+
+    /// <summary>Milliseconds from frame to frame.</summary>
+    private const double WantedFrame = 33;
 
     public static async Task<Line[]> Measure()
     {
@@ -41,6 +45,13 @@ internal static class Wall
         await Task.Delay(1000);
         await over.CancelAsync();
         var seen = await watching;
+        var frames = await Frames(
+            fenster,
+            students,
+            code,
+            $"/activities/{id}/wall?of={of}",
+            2 * MovesASecond * (int)RunTime.TotalSeconds / Students
+        );
         foreach (var student in students)
             student.Dispose();
         // What a later event says stands for the moves before it too.
@@ -58,7 +69,36 @@ internal static class Wall
         [
             Line.AtMost("wall", late[(int)(late.Length * 0.95)], Wanted, 1),
             Line.AtMost("wall cpu", watched.TotalSeconds, alone.TotalSeconds, 1.5),
+            Line.AtMost("wall frames", frames, WantedFrame, 1),
         ];
+    }
+
+    /// <summary>The 95th percentile of the time from frame to frame on the wall in a browser, while all work.</summary>
+    private static async Task<double> Frames(RunningFenster fenster, Visitor[] students, string code, string path, int first)
+    {
+        using var browser = new Browser(fenster.Address);
+        browser.SignIn();
+        browser.Go(path);
+        browser.Until(() => browser.Count(".tile") == Students, "all tiles");
+        browser.Script<object?>(
+            """
+            const frames = window.frames_ = []
+            let last = performance.now()
+            const tick = now => { frames.push(now - last); last = now; requestAnimationFrame(tick) }
+            requestAnimationFrame(tick)
+            return null
+            """
+        );
+        await Run(fenster, students, code, first, answered: null);
+        return
+            browser
+                .Script<IReadOnlyCollection<object>>("return window.frames_.slice(2)")
+                .Select(frame => Convert.ToDouble(frame, System.Globalization.CultureInfo.InvariantCulture))
+                .Order()
+                .ToArray()
+                is var sorted
+            ? sorted[(int)(sorted.Length * 0.95)]
+            : 0;
     }
 
     private static string Name(int student) => $"Student {student:000}";
