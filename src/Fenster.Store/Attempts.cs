@@ -72,6 +72,32 @@ public sealed record AttemptLine(
     bool Waits
 );
 
+/// <summary>What a list of attempts is sorted by.</summary>
+public enum AttemptOrder
+{
+    Name,
+
+    /// <summary>The highest first; those without one last.</summary>
+    Score,
+
+    /// <summary>The latest first; those that are not handed in last.</summary>
+    HandedIn,
+}
+
+/// <summary>Which attempts a list shows.</summary>
+public enum AttemptFilter
+{
+    All,
+    Working,
+    HandedIn,
+
+    /// <summary>Something waits to be marked.</summary>
+    Waits,
+
+    /// <summary>Something came too late.</summary>
+    Late,
+}
+
 /// <summary>What all attempts at an assignment come to.</summary>
 public sealed record AttemptSums
 {
@@ -341,16 +367,54 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             return (Next("<", "desc"), Next(">", "asc"));
         });
 
-    /// <summary>Attempts at an assignment, in the order of names.</summary>
+    private static string Filtered(AttemptFilter filter) =>
+        filter switch
+        {
+            AttemptFilter.Working => "attempt.handed_in_at is null",
+            AttemptFilter.HandedIn => "attempt.handed_in_at is not null",
+            AttemptFilter.Waits => "attempt.waits = 1 and student.state is null",
+            AttemptFilter.Late => "attempt.late > 0",
+            _ => "true",
+        };
+
+    private static string Ordered(AttemptOrder order) =>
+        order switch
+        {
+            AttemptOrder.Score => "attempt.score_number desc nulls last, student.folded_name, attempt.number",
+            AttemptOrder.HandedIn => "attempt.handed_in_at desc nulls last, student.folded_name, attempt.number",
+            _ => "student.folded_name, attempt.number",
+        };
+
+    /// <summary>How many attempts a list has.</summary>
+    public long Count(long assignment, AttemptFilter filter) =>
+        database.Read(connection =>
+            connection.ExecuteScalar<long>(
+                $"""
+                select count(*)
+                from attempt
+                join student on student.id = attempt.student_id
+                where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Filtered(filter)}
+                """,
+                new { assignment }
+            )
+        );
+
+    /// <summary>Attempts at an assignment.</summary>
     /// <param name="skip">How many come before.</param>
-    public IReadOnlyList<AttemptLine> Page(long assignment, int skip = 0, int most = int.MaxValue) =>
+    public IReadOnlyList<AttemptLine> Page(
+        long assignment,
+        int skip = 0,
+        int most = int.MaxValue,
+        AttemptOrder order = AttemptOrder.Name,
+        AttemptFilter filter = AttemptFilter.All
+    ) =>
         database.Read(connection =>
             connection
                 .Query<Row>(
                     $"""
                     {Columns}
-                    where student.assignment_id = @assignment and attempt.deleted_at is null
-                    order by student.folded_name, attempt.number
+                    where student.assignment_id = @assignment and attempt.deleted_at is null and {Filtered(filter)}
+                    order by {Ordered(order)}
                     limit @most offset @skip
                     """,
                     new

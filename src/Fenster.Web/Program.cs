@@ -99,6 +99,8 @@ services.AddSingleton<Proofs>();
 services.AddSingleton<Bundles>();
 services.AddHostedService<Sweeper>();
 services.AddHostedService<Clockwork>();
+if (builder.Configuration["lively"] is not null)
+    services.AddHostedService<LivelyClass>();
 services.AddDataProtection().PersistKeysToFileSystem(new DirectoryInfo(Path.Combine(folder, "keys"))).SetApplicationName("Fenster");
 services
     .AddAuthentication(CookieAuthenticationDefaults.AuthenticationScheme)

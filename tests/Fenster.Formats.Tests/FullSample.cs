@@ -157,7 +157,14 @@ internal static class FullSample
                             Scored = false,
                             Opens = ["q"],
                         },
-                        new OpenNote { Id = "o", Region = Somewhere },
+                        new OpenNote
+                        {
+                            Id = "o",
+                            Region = Somewhere,
+                            Pins = 2,
+                            Criteria = [new("Names the danger", 2), new("Says why", 1)],
+                            Compulsory = true,
+                        },
                         new ScalePoint
                         {
                             Id = "p",

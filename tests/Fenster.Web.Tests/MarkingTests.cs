@@ -234,4 +234,34 @@ public sealed class MarkingTests
         Assert.Single(then.GetProperty("panes")[0].GetProperty("done").EnumerateArray());
         Assert.Equal(JsonValueKind.Null, then.GetProperty("panes")[0].GetProperty("marks").ValueKind);
     }
+
+    [Fact]
+    public async Task Lists_are_filtered_and_sorted_on_the_server_and_names_can_stay_hidden()
+    {
+        using var desk = await Desk.Open();
+        foreach (var name in (string[])["Ann", "Ben", "Cem"])
+            (await Writes(desk, name)).Dispose();
+        using var dora = new Visitor(desk.Fenster.Address);
+        await dora.Join(desk.Code, "Dora");
+        await Mark(desk, "Ben", ("Seen", "0"), ("Points[0.1]", "2"), ("Parts[0.0.1]", "2"));
+        await Mark(desk, "Cem", ("Seen", "0"), ("Points[0.1]", "1"));
+        async Task<string> Names(string query) =>
+            string.Join(
+                ' ',
+                Regex
+                    .Matches(await Said(desk.Teacher.Get($"/activities/{desk.Id}/results?{query}")), "results/\\d+\">(\\w+)</a></th>")
+                    .Select(match => match.Groups[1].Value)
+            );
+        Assert.Equal("Ann Ben Cem Dora", await Names(""));
+        Assert.Equal("Ben Cem Ann Dora", await Names("sort=score"));
+        Assert.Equal("Dora", await Names("show=working"));
+        Assert.Equal("Ann Cem", await Names("show=waits"));
+        Assert.Equal("Ann Ben Cem Dora", await Names("sort=nonsense&show=nonsense&page=99"));
+        var blind = await Said(desk.Teacher.Get($"{desk.PathOf("Ann")}?blind=true"));
+        Assert.DoesNotContain("Ben", blind);
+        Assert.DoesNotContain("Ann</", blind);
+        Assert.Contains($"Work {desk.Of("Ann").Id}", blind);
+        var next = await Mark(desk, "Ann", ("Seen", "0"), ("Blind", "true"), ("Points[0.1]", "1"), ("Next", "true"));
+        Assert.Equal("?blind=true", next.RequestMessage!.RequestUri!.Query);
+    }
 }

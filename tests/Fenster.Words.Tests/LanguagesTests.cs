@@ -86,6 +86,7 @@ public sealed partial class LanguagesTests
     [InlineData("trial", "trial")]
     [InlineData("share", "share.copied share.pressCtrlC")]
     [InlineData("results", "")]
+    [InlineData("wall", "wall")]
     [InlineData("scene", "")]
     [InlineData("student", "cards matching refused.settled clock aids singly")]
     public void A_page_tells_its_scripts_what_they_say(string folder, string told)
@@ -161,6 +162,7 @@ public sealed partial class LanguagesTests
             .. ((string[])["leftOut", "name", "firstName", "surname", "tag"]).Select(meaning => $"classes.means.{meaning}"),
             .. ((string[])["known", "doubled", "noName"]).Select(state => $"classes.is.{state}"),
             .. ((string[])["activity", "class", "assignment", "work"]).Select(kind => $"deleted.{kind}"),
+            .. ((string[])["all", "working", "handedIn", "waits", "late"]).Select(filter => $"results.show.{filter}"),
             .. All<Core.Model.Verdict>("result.").Where(name => name != "result.unscored"),
         ];
     }

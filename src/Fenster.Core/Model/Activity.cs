@@ -83,7 +83,7 @@ public sealed record Activity
 
     /// <summary>Whether something of it shows only at a moment.</summary>
     public bool WaitsFor(Moment moment) =>
-        Panes.Select(pane => RulesOf(pane)).Append(Rules).Any(rules => rules.Reveal.Moments.Contains(moment));
+        Panes.Select(pane => RulesOf(pane)).Append(Rules).Any(rules => rules.Reveal.Moments().Contains(moment));
 
     /// <summary>The pane with this id. Throws <see cref="KeyNotFoundException"/> when there is none.</summary>
     public Pane Pane(string id) =>

@@ -39,7 +39,7 @@ public sealed record RevealRules
     public Moment Explanation { get; init; } = Moment.Closed;
 
     /// <summary>When what shows.</summary>
-    public IEnumerable<Moment> Moments => [Marks, Score, Feedback, Key, Explanation];
+    public IEnumerable<Moment> Moments() => [Marks, Score, Feedback, Key, Explanation];
 
     /// <summary>Whether something that tells right from wrong shows as soon as it is put down, so that putting down is checking.</summary>
     public bool IsImmediate => Marks == Moment.Placed || Score == Moment.Placed || Feedback == Moment.Placed;

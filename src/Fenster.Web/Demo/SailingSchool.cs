@@ -189,7 +189,7 @@ internal static class SailingSchool
     }
 
     /// <summary>The key, with a few things done blindly instead.</summary>
-    private static ImmutableArray<Move> Moves(Pane pane, int mistakes, long seed)
+    internal static ImmutableArray<Move> Moves(Pane pane, int mistakes, long seed)
     {
         var zones = pane.Targets.OfType<DropZone>().ToList();
         if (zones.Count == pane.Targets.Length && zones.All(zone => zone.Capacity == 1))

@@ -46,7 +46,19 @@ public sealed class ResultsModel(
 
     /// <summary>From 1.</summary>
     public int Number { get; private set; } = 1;
-    public int Pages => (int)Math.Max(1, (Sums.All + PageSize - 1) / PageSize);
+    public int Pages => (int)Math.Max(1, (Listed + PageSize - 1) / PageSize);
+
+    /// <summary>How many lines the list has on all its pages.</summary>
+    public long Listed { get; private set; }
+    public AttemptOrder Order { get; private set; }
+    public AttemptFilter Filter { get; private set; }
+
+    /// <summary>The filters that show something, with how many lines each.</summary>
+    public IReadOnlyList<(AttemptFilter Filter, long Count)> Filters { get; private set; } = [];
+
+    /// <summary>The address of this list with something else chosen.</summary>
+    public string With(AttemptOrder order, AttemptFilter filter, int number = 1) =>
+        $"?of={Assignment!.Id}&sort={Wording.Value(order)}&show={Wording.Value(filter)}&page={number}";
 
     /// <summary>Whether it is told of each attempt if it counts.</summary>
     public bool HasSeveral => Assignment is { Terms.Attempts: not 1 };
@@ -69,7 +81,13 @@ public sealed class ResultsModel(
 
     /// <param name="of">An assignment; null for the newest.</param>
     /// <param name="page">From 1; one that is not there stands for the nearest.</param>
-    public IActionResult OnGet(long id, long? of, [FromQuery(Name = "page")] int page = 1)
+    public IActionResult OnGet(
+        long id,
+        long? of,
+        AttemptOrder sort = AttemptOrder.Name,
+        AttemptFilter show = AttemptFilter.All,
+        [FromQuery(Name = "page")] int page = 1
+    )
     {
         if (!Load(id, of))
             return NotFound();
@@ -77,8 +95,16 @@ public sealed class ResultsModel(
             return Page();
         Sums = attempts.Sums(assignment.Id);
         Waiting = attempts.Waiting(assignment.Id, 1000);
+        (Order, Filter) = (sort, show);
+        Filters =
+        [
+            .. Enum.GetValues<AttemptFilter>()
+                .Select(filter => (filter, attempts.Count(assignment.Id, filter)))
+                .Where(each => each.Item2 > 0 || each.filter == Filter),
+        ];
+        Listed = Filters.First(each => each.Filter == Filter).Count;
         Number = Math.Clamp(page, 1, Pages);
-        var lines = attempts.Page(assignment.Id, (Number - 1) * PageSize, PageSize);
+        var lines = attempts.Page(assignment.Id, (Number - 1) * PageSize, PageSize, Order, Filter);
         var standing = standings.Of(assignment, [.. lines.Select(attempt => attempt.StudentId)]);
         Lines = [.. lines.Select(attempt => LineOf(attempt, standing[attempt.StudentId]))];
         return Page();

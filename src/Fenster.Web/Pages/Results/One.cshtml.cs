@@ -67,6 +67,17 @@ public sealed class OneStudentModel(
     /// <param name="Given">What a person gave; empty for nothing.</param>
     public sealed record CriterionRow(string Name, string Text, string Most, string Given);
 
+    /// <summary>Whether the name stays hidden while it is marked.</summary>
+    [BindProperty(SupportsGet = true)]
+    public bool Blind { get; set; }
+
+    /// <summary>Who it is, or a number where the name is hidden.</summary>
+    public string Shown => Blind ? words["results.workNumber", ("number", Attempt.Id)] : Attempt.Name;
+    private string BlindQuery => Blind ? "?blind=true" : "";
+
+    /// <summary>The page of another work, with names hidden as on this one.</summary>
+    public string PathOf(long attempt) => $"/activities/{Id}/results/{attempt}{BlindQuery}";
+
     /// <summary>Whether people may mark it by now.</summary>
     public bool IsMarked => Attempt.Handed is not null;
 
@@ -187,8 +198,8 @@ public sealed class OneStudentModel(
         if (
             form.Next && NextOf([.. attempts.Waiting(found.AssignmentId, MostWaiting).Where(line => line.Id != attempt)], found) is { } next
         )
-            return Redirect($"/activities/{id}/results/{next.Id}");
-        return RedirectToPage();
+            return Redirect(PathOf(next.Id));
+        return Redirect(PathOf(attempt));
     }
 
     /// <summary>Releases what waits for the teacher's word to this student alone, or takes it back.</summary>

@@ -78,6 +78,8 @@ public sealed class WallModel(
             return NotFound();
         Response.ContentType = "text/event-stream";
         Response.Headers.CacheControl = "no-store";
+        // A proxy must not hold back what is told.
+        Response.Headers["X-Accel-Buffering"] = "no";
         HttpContext.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
         var gone = HttpContext.RequestAborted;
         var (told, frames, wasPaused) = (new Dictionary<long, Told>(), new HashSet<long>(), (bool?)null);
