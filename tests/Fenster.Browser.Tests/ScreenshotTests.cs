@@ -71,8 +71,12 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Go("/activities/2/results?of=2");
         browser.See(".results");
         Shoot(browser, "results");
-        browser.Click(".results tbody tr:nth-child(3) a");
-        browser.See(".placed");
+        browser.Driver.FindElement(OpenQA.Selenium.By.CssSelector("a[href*='/wall?']")).Click();
+        browser.Until(() => browser.Count(".tile .stage .label") > 20, "the class on the wall");
+        Shoot(browser, "wall");
+        browser.Go("/activities/12/results");
+        browser.Click(".results tbody tr:first-child a");
+        browser.See(".one-panes .label, .one-panes .answer-box");
         Shoot(browser, "one-student");
     }
 
