@@ -6,7 +6,7 @@ namespace Fenster.Bench;
 
 /// <summary>
 /// The 95th percentile of the time from frame to frame, in milliseconds, while one of many zones is dragged in the
-/// workbench: of 100 with the processor slowed four times, and of 200 at its own speed; beside a frame of a screen that
+/// workbench: of 100 with the processor slowed four times, and of 200 at its own speed; and while a student drags one of 100 labels; beside a frame of a screen that
 /// shows 60 in a second.
 /// </summary>
 internal static class Drag
@@ -20,6 +20,7 @@ internal static class Drag
         [
             Line.AtMost("drag", await Percentile(fenster, zones: 100, slowed: 4), Frame, 1),
             Line.AtMost("drag (200 zones)", await Percentile(fenster, zones: 200, slowed: 1), Frame, 1),
+            Line.AtMost("drag (student)", await StudentsPercentile(fenster, labels: 100, slowed: 4), Frame, 1),
         ];
     }
 
@@ -38,7 +39,28 @@ internal static class Drag
         return Line.Median([.. Enumerable.Range(0, 5).Select(_ => Run(browser, zones / 2 + 5))]);
     }
 
+    /// <summary>The same while a student drags one of many labels over the picture.</summary>
+    private static async Task<double> StudentsPercentile(RunningFenster fenster, int labels, int slowed)
+    {
+        using var visitor = await new Visitor(fenster.Address).SignIn();
+        var (_, code) = await visitor.Publish(Samples.Document(labels));
+        using var browser = new Browser(fenster.Address);
+        browser.Go($"/do/{code}");
+        browser.Enter("Drags");
+        browser.See("#work[data-ready]");
+        browser.Cdp("Emulation.setCPUThrottlingRate", ("rate", slowed));
+        var to = browser.Spot(".stage");
+        return Line.Median([.. Enumerable.Range(0, 5).Select(_ => Dragged(browser, browser.Spot(".bank .label"), to))]);
+    }
+
     private static double Run(Browser browser, int zone)
+    {
+        var at = browser.Spot($".zone-box:nth-child({zone}) .zone-area");
+        return Dragged(browser, at, at);
+    }
+
+    /// <summary>Drags from a spot about another.</summary>
+    private static double Dragged(Browser browser, (int X, int Y) from, (int X, int Y) about)
     {
         browser.Script<object?>(
             """
@@ -48,8 +70,8 @@ internal static class Drag
             requestAnimationFrame(tick)
             """
         );
-        var (x, y) = browser.Spot($".zone-box:nth-child({zone}) .zone-area");
-        browser.Drag([(x, y), .. Enumerable.Range(1, 40).Select(i => (x + (int)(60 * Math.Sin(i / 4.0)), y + i % 12))]);
+        var (x, y) = about;
+        browser.Drag([from, .. Enumerable.Range(1, 40).Select(i => (x + (int)(60 * Math.Sin(i / 4.0)), y + i % 12))]);
         var frames = browser.Script<IReadOnlyCollection<object>>("window.runningDrag.on = false; return window.framesOfDrag.slice(2)");
         // Frames come with the screen's ticks; the browser's clock rounds them to tenths of a millisecond.
         return frames

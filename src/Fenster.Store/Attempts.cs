@@ -385,19 +385,40 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             _ => "student.folded_name, attempt.number",
         };
 
-    /// <summary>How many attempts a list has.</summary>
-    public long Count(long assignment, AttemptFilter filter) =>
-        database.Read(connection =>
-            connection.ExecuteScalar<long>(
+    private sealed record CountsRow
+    {
+        public long All { get; init; }
+        public long Working { get; init; }
+        public long Waits { get; init; }
+        public long Late { get; init; }
+    }
+
+    /// <summary>How many attempts at an assignment a list shows with each filter.</summary>
+    public IReadOnlyDictionary<AttemptFilter, long> Counts(long assignment)
+    {
+        var row = database.Read(connection =>
+            connection.QuerySingle<CountsRow>(
                 $"""
-                select count(*)
+                select count(*) as "all", count(*) filter (where {Filtered(AttemptFilter.Working)}) as working,
+                       count(*) filter (where {Filtered(AttemptFilter.Waits)}) as waits, count(*) filter (where {Filtered(
+                    AttemptFilter.Late
+                )}) as late
                 from attempt
                 join student on student.id = attempt.student_id
-                where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Filtered(filter)}
+                where attempt.assignment_id = @assignment and attempt.deleted_at is null
                 """,
                 new { assignment }
             )
         );
+        return new Dictionary<AttemptFilter, long>
+        {
+            [AttemptFilter.All] = row.All,
+            [AttemptFilter.Working] = row.Working,
+            [AttemptFilter.HandedIn] = row.All - row.Working,
+            [AttemptFilter.Waits] = row.Waits,
+            [AttemptFilter.Late] = row.Late,
+        };
+    }
 
     /// <summary>Attempts at an assignment.</summary>
     /// <param name="skip">How many come before.</param>
@@ -830,22 +851,37 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         attempts.Forget(attempt.Id);
     }
 
-    /// <summary>Attempts in which something waits to be marked, in the order of names; of all after one, or from the first.</summary>
-    public IReadOnlyList<AttemptLine> Waiting(long assignment, int most) =>
+    /// <summary>
+    /// The next work beside one in which something waits to be marked: the one after it by name, or the first; null where none waits. And
+    /// how many wait beside it.
+    /// </summary>
+    public (long Count, AttemptLine? Next) WaitingBeside(Attempt attempt) =>
         database.Read(connection =>
-            connection
-                .Query<Row>(
-                    $"""
-                    {Columns}
-                    where attempt.assignment_id = @assignment and attempt.waits = 1 and attempt.deleted_at is null and student.state is null
-                    order by student.folded_name, attempt.number
-                    limit @most
-                    """,
-                    new { assignment, most }
-                )
-                .Select(row => row.Line)
-                .ToList()
-        );
+        {
+            const string Waits = """
+                attempt.assignment_id = @AssignmentId and attempt.id <> @Id and attempt.waits = 1 and attempt.deleted_at is null
+                and student.state is null
+                """;
+            var next = connection.QueryFirstOrDefault<Row>(
+                $"""
+                {Columns}
+                join student as own on own.id = @StudentId
+                where {Waits}
+                order by (student.folded_name, attempt.number) < (own.folded_name, @Number), student.folded_name, attempt.number
+                limit 1
+                """,
+                attempt
+            );
+            return (
+                next is null
+                    ? 0
+                    : connection.ExecuteScalar<long>(
+                        $"select count(*) from attempt join student on student.id = attempt.student_id where {Waits}",
+                        attempt
+                    ),
+                next?.Line
+            );
+        });
 
     /// <summary>A copy of the attempt, which may be older than what is stored.</summary>
     /// <param name="isAnew">Whether what is stored is read.</param>

@@ -31,8 +31,9 @@ public sealed class ResultsModel(
     public IReadOnlyList<Line> Lines { get; private set; } = [];
     public AttemptSums Sums { get; private set; } = new();
 
-    /// <summary>Works in which something waits to be marked, in the order of names.</summary>
-    public IReadOnlyList<AttemptLine> Waiting { get; private set; } = [];
+    /// <summary>In how many works something waits to be marked, and the id of the first by name.</summary>
+    public long Waiting { get; private set; }
+    public long FirstWaiting { get; private set; }
 
     /// <summary>What those who handed in earned, as the end of a sentence; empty when nobody did.</summary>
     public string OnAverage =>
@@ -94,15 +95,14 @@ public sealed class ResultsModel(
         if (Assignment is not { } assignment)
             return Page();
         Sums = attempts.Sums(assignment.Id);
-        Waiting = attempts.Waiting(assignment.Id, 1000);
-        (Order, Filter) = (sort, show);
-        Filters =
-        [
-            .. Enum.GetValues<AttemptFilter>()
-                .Select(filter => (filter, attempts.Count(assignment.Id, filter)))
-                .Where(each => each.Item2 > 0 || each.filter == Filter),
-        ];
-        Listed = Filters.First(each => each.Filter == Filter).Count;
+        // What is no name of a list stands for the usual one.
+        (Order, Filter) = (Enum.IsDefined(sort) ? sort : default, Enum.IsDefined(show) ? show : default);
+        var counts = attempts.Counts(assignment.Id);
+        Filters = [.. counts.Where(each => each.Value > 0 || each.Key == Filter).Select(each => (each.Key, each.Value))];
+        Waiting = counts[AttemptFilter.Waits];
+        if (Waiting > 0)
+            FirstWaiting = attempts.Page(assignment.Id, most: 1, filter: AttemptFilter.Waits)[0].Id;
+        Listed = counts.GetValueOrDefault(Filter, counts[AttemptFilter.All]);
         Number = Math.Clamp(page, 1, Pages);
         var lines = attempts.Page(assignment.Id, (Number - 1) * PageSize, PageSize, Order, Filter);
         var standing = standings.Of(assignment, [.. lines.Select(attempt => attempt.StudentId)]);

@@ -41,7 +41,7 @@ public sealed class OneStudentModel(
     public string State { get; private set; } = "";
 
     /// <summary>How many other works at the assignment wait to be marked, and the next one after this; null for none.</summary>
-    public (int Count, AttemptLine? Next) Waiting { get; private set; }
+    public (long Count, AttemptLine? Next) Waiting { get; private set; }
 
     /// <summary>What was typed and could not be stored, with what is wrong.</summary>
     public MarkingForm Form { get; private set; } = new();
@@ -118,16 +118,7 @@ public sealed class OneStudentModel(
                 .Moments(found.Id)
                 .Select(move => words[move.IsCheck ? "results.checkedAt" : "results.movedAt", ("time", words.Seconds(move.At))]),
         ];
-        var waiting = attempts.Waiting(found.AssignmentId, MostWaiting).Where(line => line.Id != found.Id).ToList();
-        Waiting = (waiting.Count, NextOf(waiting, found));
-        State = found.Handed is { At: var at }
-            ? words[
-                "results.handedInWith",
-                ("score", Number(score.Score)),
-                ("possible", Number(score.Possible)),
-                ("time", words.DayAndTime(at))
-            ]
-            : words["results.stillWorking", ("score", Number(score.Score)), ("possible", Number(score.Possible))];
+        Waiting = attempts.WaitingBeside(found);
         Rows =
         [
             .. activity.Panes.SelectMany(
@@ -135,16 +126,6 @@ public sealed class OneStudentModel(
             ),
         ];
         return Page();
-    }
-
-    /// <summary>So many works that wait are looked through.</summary>
-    private const int MostWaiting = 1000;
-
-    /// <summary>The one after this by name, or the first.</summary>
-    private static AttemptLine? NextOf(List<AttemptLine> waiting, Attempt found)
-    {
-        var own = PersonName.Fold(found.Name);
-        return waiting.FirstOrDefault(line => string.CompareOrdinal(PersonName.Fold(line.Name), own) >= 0) ?? waiting.FirstOrDefault();
     }
 
     /// <summary>The work after so many moves, as the student saw it then, for the script.</summary>
@@ -195,9 +176,7 @@ public sealed class OneStudentModel(
             (Form, Problem) = (form, problem);
             return Show(attempts.Anywhere(attempt)!);
         }
-        if (
-            form.Next && NextOf([.. attempts.Waiting(found.AssignmentId, MostWaiting).Where(line => line.Id != attempt)], found) is { } next
-        )
+        if (form.Next && attempts.WaitingBeside(found).Next is { } next)
             return Redirect(PathOf(next.Id));
         return Redirect(PathOf(attempt));
     }
