@@ -43,7 +43,7 @@ internal static class Drag
     private static async Task<double> StudentsPercentile(RunningFenster fenster, int labels, int slowed)
     {
         using var visitor = await new Visitor(fenster.Address).SignIn();
-        var (_, code) = await visitor.Publish(Samples.Document(labels));
+        var (_, code) = await visitor.Publish(Document(labels));
         using var browser = new Browser(fenster.Address);
         browser.Go($"/do/{code}");
         browser.Enter("Drags");
