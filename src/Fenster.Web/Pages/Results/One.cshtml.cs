@@ -119,6 +119,14 @@ public sealed class OneStudentModel(
                 .Select(move => words[move.IsCheck ? "results.checkedAt" : "results.movedAt", ("time", words.Seconds(move.At))]),
         ];
         Waiting = attempts.WaitingBeside(found);
+        State = found.Handed is { At: var at }
+            ? words[
+                "results.handedInWith",
+                ("score", Number(score.Score)),
+                ("possible", Number(score.Possible)),
+                ("time", words.DayAndTime(at))
+            ]
+            : words["results.stillWorking", ("score", Number(score.Score)), ("possible", Number(score.Possible))];
         Rows =
         [
             .. activity.Panes.SelectMany(
