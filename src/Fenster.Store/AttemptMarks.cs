@@ -24,7 +24,7 @@ public sealed record AwardChange(string Pane, string Target, Award? Made, Immuta
 public sealed record NewRemark(string? Pane, string? Target, Point? At, string Text);
 
 /// <summary>What people have decided and said of attempts: read, and added to.</summary>
-public static class AttemptMarks
+internal static class AttemptMarks
 {
     private sealed record AwardRow
     {

@@ -109,6 +109,19 @@ public sealed record AttemptSums
 
     /// <summary>The most that can be earned in one that is handed in.</summary>
     public double Possible { get; init; }
+    public long Waits { get; init; }
+    public long Late { get; init; }
+
+    /// <summary>How many attempts a list shows with a filter.</summary>
+    public long Of(AttemptFilter filter) =>
+        filter switch
+        {
+            AttemptFilter.Working => All - HandedIn,
+            AttemptFilter.HandedIn => HandedIn,
+            AttemptFilter.Waits => Waits,
+            AttemptFilter.Late => Late,
+            _ => All,
+        };
 }
 
 /// <summary>A move of a log, as it is stepped through.</summary>
@@ -385,41 +398,6 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             _ => "student.folded_name, attempt.number",
         };
 
-    private sealed record CountsRow
-    {
-        public long All { get; init; }
-        public long Working { get; init; }
-        public long Waits { get; init; }
-        public long Late { get; init; }
-    }
-
-    /// <summary>How many attempts at an assignment a list shows with each filter.</summary>
-    public IReadOnlyDictionary<AttemptFilter, long> Counts(long assignment)
-    {
-        var row = database.Read(connection =>
-            connection.QuerySingle<CountsRow>(
-                $"""
-                select count(*) as "all", count(*) filter (where {Filtered(AttemptFilter.Working)}) as working,
-                       count(*) filter (where {Filtered(AttemptFilter.Waits)}) as waits, count(*) filter (where {Filtered(
-                    AttemptFilter.Late
-                )}) as late
-                from attempt
-                join student on student.id = attempt.student_id
-                where attempt.assignment_id = @assignment and attempt.deleted_at is null
-                """,
-                new { assignment }
-            )
-        );
-        return new Dictionary<AttemptFilter, long>
-        {
-            [AttemptFilter.All] = row.All,
-            [AttemptFilter.Working] = row.Working,
-            [AttemptFilter.HandedIn] = row.All - row.Working,
-            [AttemptFilter.Waits] = row.Waits,
-            [AttemptFilter.Late] = row.Late,
-        };
-    }
-
     /// <summary>Attempts at an assignment.</summary>
     /// <param name="skip">How many come before.</param>
     public IReadOnlyList<AttemptLine> Page(
@@ -477,10 +455,12 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     public AttemptSums Sums(long assignment) =>
         database.Read(connection =>
             connection.QuerySingle<AttemptSums>(
-                """
+                $"""
                 select count(*) as "all", count(attempt.handed_in_at) as handed_in,
                        avg(attempt.score_number) filter (where student.state is null) as mean,
-                       coalesce(max(attempt.possible_number), 0.0) as possible
+                       coalesce(max(attempt.possible_number), 0.0) as possible,
+                       count(*) filter (where {Filtered(AttemptFilter.Waits)}) as waits,
+                       count(*) filter (where {Filtered(AttemptFilter.Late)}) as late
                 from attempt
                 join student on student.id = attempt.student_id
                 where attempt.assignment_id = @assignment and attempt.deleted_at is null
@@ -858,15 +838,15 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     public (long Count, AttemptLine? Next) WaitingBeside(Attempt attempt) =>
         database.Read(connection =>
         {
-            const string Waits = """
-                attempt.assignment_id = @AssignmentId and attempt.id <> @Id and attempt.waits = 1 and attempt.deleted_at is null
-                and student.state is null
+            var waits = $"""
+                attempt.assignment_id = @AssignmentId and attempt.id <> @Id and attempt.deleted_at is null
+                and {Filtered(AttemptFilter.Waits)}
                 """;
             var next = connection.QueryFirstOrDefault<Row>(
                 $"""
                 {Columns}
                 join student as own on own.id = @StudentId
-                where {Waits}
+                where {waits}
                 order by (student.folded_name, attempt.number) < (own.folded_name, @Number), student.folded_name, attempt.number
                 limit 1
                 """,
@@ -876,7 +856,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 next is null
                     ? 0
                     : connection.ExecuteScalar<long>(
-                        $"select count(*) from attempt join student on student.id = attempt.student_id where {Waits}",
+                        $"select count(*) from attempt join student on student.id = attempt.student_id where {waits}",
                         attempt
                     ),
                 next?.Line

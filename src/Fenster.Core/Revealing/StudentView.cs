@@ -252,9 +252,7 @@ public sealed record PaneView
         new()
         {
             Id = alias,
-            Picture = pane.Picture is { } picture
-                ? new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit)
-                : null,
+            Picture = pane.Picture is { } picture ? PictureView.Of(picture) : null,
             Zones =
             [
                 .. aliases.Zones.Select(z => new ZoneView(
@@ -300,7 +298,11 @@ public sealed record PaneView
 /// <param name="Height">Of the file, in pixels, with its margins.</param>
 /// <param name="Margins">In pu.</param>
 /// <param name="Credit">Empty when nobody has to be named.</param>
-public sealed record PictureView(string Media, int Width, int Height, string AltText, Margins Margins, string Credit);
+public sealed record PictureView(string Media, int Width, int Height, string AltText, Margins Margins, string Credit)
+{
+    public static PictureView Of(Picture picture) =>
+        new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit);
+}
 
 public sealed record PaneWorkView
 {

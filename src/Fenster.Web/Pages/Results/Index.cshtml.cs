@@ -31,8 +31,7 @@ public sealed class ResultsModel(
     public IReadOnlyList<Line> Lines { get; private set; } = [];
     public AttemptSums Sums { get; private set; } = new();
 
-    /// <summary>In how many works something waits to be marked, and the id of the first by name.</summary>
-    public long Waiting { get; private set; }
+    /// <summary>The id of the first work by name in which something waits to be marked; 0 for none.</summary>
     public long FirstWaiting { get; private set; }
 
     /// <summary>What those who handed in earned, as the end of a sentence; empty when nobody did.</summary>
@@ -50,7 +49,7 @@ public sealed class ResultsModel(
     public int Pages => (int)Math.Max(1, (Listed + PageSize - 1) / PageSize);
 
     /// <summary>How many lines the list has on all its pages.</summary>
-    public long Listed { get; private set; }
+    public long Listed => Sums.Of(Filter);
     public AttemptOrder Order { get; private set; }
     public AttemptFilter Filter { get; private set; }
 
@@ -97,12 +96,14 @@ public sealed class ResultsModel(
         Sums = attempts.Sums(assignment.Id);
         // What is no name of a list stands for the usual one.
         (Order, Filter) = (Enum.IsDefined(sort) ? sort : default, Enum.IsDefined(show) ? show : default);
-        var counts = attempts.Counts(assignment.Id);
-        Filters = [.. counts.Where(each => each.Value > 0 || each.Key == Filter).Select(each => (each.Key, each.Value))];
-        Waiting = counts[AttemptFilter.Waits];
-        if (Waiting > 0)
+        Filters =
+        [
+            .. Enum.GetValues<AttemptFilter>()
+                .Select(filter => (filter, Sums.Of(filter)))
+                .Where(each => each.Item2 > 0 || each.filter == Filter),
+        ];
+        if (Sums.Waits > 0)
             FirstWaiting = attempts.Page(assignment.Id, most: 1, filter: AttemptFilter.Waits)[0].Id;
-        Listed = counts.GetValueOrDefault(Filter, counts[AttemptFilter.All]);
         Number = Math.Clamp(page, 1, Pages);
         var lines = attempts.Page(assignment.Id, (Number - 1) * PageSize, PageSize, Order, Filter);
         var standing = standings.Of(assignment, [.. lines.Select(attempt => attempt.StudentId)]);

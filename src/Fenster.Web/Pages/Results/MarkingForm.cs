@@ -109,20 +109,22 @@ public sealed class MarkingForm
         for (var i = 0; i < typed.Length; i++)
         {
             // What is left empty beside others is nothing.
-            var text = string.IsNullOrWhiteSpace(typed[i]) ? "0" : typed[i]!.Trim().Replace(',', '.');
-            if (
-                !decimal.TryParse(text, NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number)
-                || number < 0
-                || number > most[i]
-            )
-            {
-                problem = language.Say("results.notFrom", ("points", typed[i]!.Trim()), ("most", most[i]));
+            var text = string.IsNullOrWhiteSpace(typed[i]) ? "0" : typed[i]!;
+            (var number, problem) = PointsIn(text, most[i], language);
+            if (problem is not null)
                 return null;
-            }
             points.Add(number);
         }
         return points.ToImmutable();
     }
+
+    /// <summary>Points as they are typed, with a comma or a dot; or a sentence where they are none, or too many.</summary>
+    public static (decimal Points, string? Problem) PointsIn(string typed, decimal most, Language language) =>
+        decimal.TryParse(typed.Trim().Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var points)
+        && points >= 0
+        && points <= most
+            ? (points, null)
+            : (0, language.Say("results.notFrom", ("points", typed.Trim()), ("most", most)));
 
     private static Point? Spot(string name, int pane) =>
         name.Split('@', ',') is [var number, var x, var y]

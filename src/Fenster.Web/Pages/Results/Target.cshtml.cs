@@ -58,7 +58,8 @@ public sealed class TargetModel(
     /// <param name="Moved">How many scores change.</param>
     public sealed record Preview(int Group, decimal Points, int Count, int Moved, decimal Before, decimal After, string Fingerprint);
 
-    private sealed record Work(Attempt Attempt, Activity Activity, Pane Pane, Response Response);
+    /// <param name="Mark">What it has at the target, with awards.</param>
+    private sealed record Work(Attempt Attempt, Activity Activity, Pane Pane, Response Response, TargetMark Mark);
 
     private IReadOnlyList<Work> works = [];
     private ImmutableArray<AnswerGroup<Work>> groups = [];
@@ -112,12 +113,7 @@ public sealed class TargetModel(
                 .OfType<Attempt>()
                 .Select(attempt => (attempt, activity: revisions.Activity(attempt.RevisionId, attempt.Rules)))
                 .Where(work => work.activity.Panes.Any(own => own.Id == pane.Id && own.Targets.Any(other => other.Id == target.Id)))
-                .Select(work => new Work(
-                    work.attempt,
-                    work.activity,
-                    work.activity.Pane(pane.Id),
-                    work.attempt.Responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty)
-                )),
+                .Select(work => WorkOf(work.attempt, work.activity, pane.Id)),
         ];
         groups = AnswerGroups.Of(target, works, work => work.Response);
         Groups = [.. groups.Select((group, i) => GroupOf(group, i))];
@@ -125,14 +121,16 @@ public sealed class TargetModel(
         return true;
     }
 
-    private TargetMark MarkOf(Work work) =>
-        Award
-            .Apply(Checker.Check(work.Pane, work.Response), work.Attempt.Marking.AwardsAt(work.Pane.Id))
-            .Targets.First(mark => mark.Target == target.Id);
+    private Work WorkOf(Attempt attempt, Activity activity, string id)
+    {
+        var (pane, response) = (activity.Pane(id), attempt.Responses.GetValueOrDefault(id, Core.Model.Response.Empty));
+        var marks = Award.Apply(Checker.Check(pane, response), attempt.Marking.AwardsAt(id));
+        return new(attempt, activity, pane, response, marks.Targets.First(mark => mark.Target == target.Id));
+    }
 
     private Group GroupOf(AnswerGroup<Work> group, int number)
     {
-        var marks = group.Who.Select(MarkOf).ToList();
+        var marks = group.Who.Select(work => work.Mark).ToList();
         var given = group.Who[0] is var first ? TargetWords.Of(words.Language, first.Pane, target, first.Response).Given : "";
         var (least, most) = (marks.Min(mark => mark.Credit) * target.Points, marks.Max(mark => mark.Credit) * target.Points);
         return new(
@@ -157,8 +155,8 @@ public sealed class TargetModel(
                 : work.Response.Marks.GetValueOrDefault(target.Id, []);
         return JsonSerializer.Serialize(
             new Pointing(
-                new(picture.Media, picture.Width, picture.Height, picture.AltText, picture.Margins, picture.Credit),
-                [.. works.SelectMany(work => PointsOf(work).Select(at => new Pointed(at, MarkOf(work).Credit)))]
+                Core.Revealing.PictureView.Of(picture),
+                [.. works.SelectMany(work => PointsOf(work).Select(at => new Pointed(at, work.Mark.Credit)))]
             ),
             DocumentJson.Options
         );
@@ -179,15 +177,9 @@ public sealed class TargetModel(
     /// <summary>Works out what would come of giving a group points.</summary>
     private void Think(int number, string typed)
     {
-        if (
-            !decimal.TryParse(typed.Trim().Replace(',', '.'), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var points)
-            || points < 0
-            || points > target.Points
-        )
-        {
-            Problem = words["results.notFrom", ("points", typed), ("most", target.Points)];
+        (var points, Problem) = MarkingForm.PointsIn(typed, target.Points, words.Language);
+        if (Problem is not null)
             return;
-        }
         var group = groups[number].Who.Select(work => work.Attempt.Id).ToHashSet();
         var (before, after, moved) = (0m, 0m, 0);
         foreach (var work in works)
@@ -210,7 +202,10 @@ public sealed class TargetModel(
     private decimal Scored(Work work, decimal points) =>
         Scorer.Score(work.Activity, work.Attempt.Responses, work.Attempt.Marking.With(work.Pane.Id, target.Id, Made(points)).Awards).Score;
 
-    private Award Made(decimal points) => new(target.Id, points / target.Points, teachers.One(User.TeacherId())!.Name, clock.GetUtcNow());
+    private Award Made(decimal points) => new(target.Id, points / target.Points, Marker, clock.GetUtcNow());
+
+    /// <summary>Whose name awards have.</summary>
+    private string Marker => field ??= teachers.One(User.TeacherId())!.Name;
 
     /// <summary>Who is in a group, and how often each was marked: what is done is done to what was shown.</summary>
     private static string Fingerprint(AnswerGroup<Work> group) =>

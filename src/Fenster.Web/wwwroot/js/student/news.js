@@ -2,6 +2,7 @@
 
 import { get } from '../http.js'
 import { phrase } from '../language.js'
+import { glow } from '../scene/glow.js'
 import { recall, remember } from './device.js'
 
 const every = 5000
@@ -46,28 +47,23 @@ export function startNews(box, { url, key, show, shown, say }) {
     box.hidden = false
     say(`${phrase('screen.fromTeacher')}: ${words}`)
     if (!pane || !at) return
-    if (shown().pane === pane) return glow(at)
+    if (shown().pane === pane) return pointAt(at)
     const lead = Object.assign(document.createElement('button'), { type: 'button', className: 'btn btn-primary' })
     lead.textContent = phrase('screen.showMe')
     lead.addEventListener('click', () => {
       show(pane)
-      glow(at)
+      pointAt(at)
       box.hidden = true
     })
     close.before(lead)
   }
 
   /** @param {Point} at */
-  function glow(at) {
+  function pointAt(at) {
     const { stage } = shown()
     if (!stage) return
     stage.zoomTo(1)
-    const spot = document.createElement('span')
-    spot.className = 'glow'
-    spot.style.left = `calc(var(--unit) * ${at.x})`
-    spot.style.top = `calc(var(--unit) * ${at.y})`
-    spot.addEventListener('animationend', () => spot.remove())
-    stage.overlay.append(spot)
+    glow(stage, at)
   }
 
   return () => clearInterval(timer)

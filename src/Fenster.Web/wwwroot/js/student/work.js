@@ -4,7 +4,7 @@ import { listed, numbered, phrase } from '../language.js'
 import { centreOf, distanceTo, planeOf } from '../scene/geometry.js'
 import { whereOn } from '../scene/where.js'
 
-/** @param {StudentView} view @param {WorkView} work @param {number} index @returns {PaneView} */
+/** @param {{panes: PaneFrame[]}} view @param {WorkView} work @param {number} index @returns {PaneView} */
 export function paneOf(view, work, index) {
   const [frame, done] = [view.panes[index], work.panes[index]]
   const targets = frame.targets.map(target => withNames(done.found.find(found => found.id === target.id) ?? target))

@@ -2,10 +2,11 @@
 
 import { numeral, phrase } from '../language.js'
 import { createBoard } from '../scene/board.js'
+import { glow } from '../scene/glow.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
 import { createMatching } from '../student/matching.js'
-import { holdablesOf, pinnedOf } from '../student/work.js'
+import { holdablesOf, paneOf, pinnedOf } from '../student/work.js'
 
 /** @typedef {import('./main.js').TileSent} TileSent */
 
@@ -109,8 +110,7 @@ export function createTile(first, frames, { results, pane: chosen, note, point }
     }
     if (drawn.size === 0) build()
     for (const [number, redraw] of drawn) {
-      const work = sent.work?.panes[number]
-      if (work) redraw(paneWith(frames[number], work, sent.handedAt !== null))
+      if (sent.work) redraw(withoutMissed(paneOf({ panes: frames }, sent.work, number), sent.handedAt !== null))
     }
     isDrawn = true
   }
@@ -137,30 +137,15 @@ export function createTile(first, frames, { results, pane: chosen, note, point }
   }
 }
 
-/**
- * What was found stands in the place of what was concealed. What is still open counts as missed only when it is handed in.
- * @param {PaneFrame} frame
- * @param {PaneWork} work
- * @param {boolean} isHanded
- * @returns {PaneView}
- */
-const paneWith = (frame, work, isHanded) => ({
-  ...frame,
-  ...work,
-  marks: work.marks && {
-    ...work.marks,
-    zones: work.marks.zones.filter(({ state }) => isHanded || state !== 'missed'),
-    others: work.marks.others.filter(({ state }) => isHanded || state !== 'missed'),
-  },
-  targets: frame.targets.map(target => work.found.find(found => found.id === target.id) ?? target),
-})
-
-/** @param {import('../scene/stage.js').Stage} stage @param {Point} at */
-function glow(stage, at) {
-  const spot = document.createElement('span')
-  spot.className = 'glow'
-  spot.style.left = `calc(var(--unit) * ${at.x})`
-  spot.style.top = `calc(var(--unit) * ${at.y})`
-  stage.overlay.append(spot)
-  spot.addEventListener('animationend', () => spot.remove())
-}
+/** What is still open counts as missed only when it is handed in. @param {PaneView} pane @param {boolean} isHanded @returns {PaneView} */
+const withoutMissed = (pane, isHanded) =>
+  isHanded || !pane.marks
+    ? pane
+    : {
+        ...pane,
+        marks: {
+          ...pane.marks,
+          zones: pane.marks.zones.filter(({ state }) => state !== 'missed'),
+          others: pane.marks.others.filter(({ state }) => state !== 'missed'),
+        },
+      }
