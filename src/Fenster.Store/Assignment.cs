@@ -34,6 +34,9 @@ public sealed record Assignment
 
     public AssignmentState StateAt(DateTimeOffset now) => Timing.StateAt(Terms, Course, now.ToInstant());
 
+    /// <summary>Whether results are released to all.</summary>
+    public bool IsReleasedAt(DateTimeOffset now) => Timing.IsReleased(Terms, Course, now.ToInstant());
+
     /// <summary>The words of its own, as attempts keep them.</summary>
     public string Rules => RuleWordsDocument.Write(Terms.Rules);
 }

@@ -232,6 +232,10 @@ public sealed class Assignments(Database database, TimeProvider clock)
 
     public bool? Release(long id) => Mark(id, "released_at = coalesce(released_at, @now)");
 
+    /// <summary>Takes back what was released to all, by hand or by the time.</summary>
+    public bool? NotReleased(long id) =>
+        Mark(id, "released_at = null, releases_at = case when releases_at <= @now then null else releases_at end");
+
     /// <summary>New attempts get this revision from now on; those that were begun keep theirs.</summary>
     public bool? Take(long id, long revision) => Mark(id, "revision_id = @revision", revision);
 

@@ -18,7 +18,23 @@ public sealed record Changes(ImmutableArray<AwardChange> Awards, ImmutableArray<
 
 /// <param name="Made">Null where the machine's credit counts again.</param>
 /// <param name="Parts">The points of each criterion; empty where there is none.</param>
-public sealed record AwardChange(string Pane, string Target, Award? Made, ImmutableArray<decimal> Parts);
+/// <param name="IsAgreed">Whether both markers agreed on it.</param>
+public sealed record AwardChange(string Pane, string Target, Award? Made, ImmutableArray<decimal> Parts, bool IsAgreed = false);
+
+/// <summary>Whose word on the points it is.</summary>
+public enum Marker
+{
+    /// <summary>Whose points count.</summary>
+    First,
+
+    /// <summary>Who has not seen the first one's, and whose points count once both agree.</summary>
+    Second,
+}
+
+/// <summary>What a second marker gave at a target.</summary>
+/// <param name="Parts">The points of each criterion; empty where there is none.</param>
+/// <param name="IsAgreed">Whether both have agreed since.</param>
+public sealed record SecondMark(string Pane, Award Award, ImmutableArray<decimal> Parts, bool IsAgreed);
 
 /// <inheritdoc cref="Remark"/>
 public sealed record NewRemark(string? Pane, string? Target, Point? At, string Text);
@@ -34,6 +50,9 @@ internal static class AttemptMarks
         public string? Parts { get; init; }
         public required string Teacher { get; init; }
         public DateTimeOffset At { get; init; }
+        public bool Agreed { get; init; }
+        public ImmutableArray<decimal> Points => Parts is null ? [] : JsonSerializer.Deserialize<ImmutableArray<decimal>>(Parts);
+        public Award Award => new(Target, Number(Credit!), Teacher, At);
     }
 
     private sealed record RemarkRow
@@ -50,9 +69,7 @@ internal static class AttemptMarks
 
     internal static Marking Read(IDbConnection connection, long attempt)
     {
-        var awards = Rows(connection, attempt)
-            .Where(row => row.Credit is not null)
-            .Select(row => (row.Pane, Award: new Award(row.Target, Number(row.Credit!), row.Teacher, row.At)));
+        var awards = Rows(connection, attempt).Where(row => row.Credit is not null).Select(row => (row.Pane, row.Award));
         var remarks = connection.Query<RemarkRow>(
             """
             select remark.id, remark.pane, remark.target, remark.x, remark.y, remark.text, teacher.name as teacher, remark.at
@@ -88,35 +105,69 @@ internal static class AttemptMarks
     ) =>
         Rows(connection, attempt)
             .Where(row => row is { Credit: not null, Parts: not null })
-            .ToDictionary(row => (row.Pane, row.Target), row => JsonSerializer.Deserialize<ImmutableArray<decimal>>(row.Parts!));
+            .ToDictionary(row => (row.Pane, row.Target), row => row.Points);
+
+    /// <summary>What a second marker gave.</summary>
+    internal static IReadOnlyList<SecondMark> Second(IDbConnection connection, long attempt)
+    {
+        var agreed = Rows(connection, attempt).Where(row => row.Agreed).ToDictionary(row => (row.Pane, row.Target), row => row.At);
+        return
+        [
+            .. Rows(connection, attempt, Marker.Second)
+                .Where(row => row.Credit is not null)
+                .Select(row => new SecondMark(
+                    row.Pane,
+                    row.Award,
+                    row.Points,
+                    agreed.TryGetValue((row.Pane, row.Target), out var at) && at >= row.At
+                )),
+        ];
+    }
 
     /// <summary>Of each target's rows the last one.</summary>
-    private static IEnumerable<AwardRow> Rows(IDbConnection connection, long attempt) =>
+    private static IEnumerable<AwardRow> Rows(IDbConnection connection, long attempt, Marker marker = Marker.First) =>
         connection.Query<AwardRow>(
-            """
-            select award.pane, award.target, award.credit, award.parts, teacher.name as teacher, award.at
-            from award
-            join teacher on teacher.id = award.teacher_id
-            where award.id in (select max(id) from award where attempt_id = @attempt group by pane, target)
-            order by award.id
+            $"""
+            select own.pane, own.target, own.credit, own.parts, teacher.name as teacher, own.at,
+                   {(marker == Marker.First ? "own.agreed" : "0")} as agreed
+            from {TableOf(marker)} as own
+            join teacher on teacher.id = own.teacher_id
+            where own.id in (select max(id) from {TableOf(marker)} where attempt_id = @attempt group by pane, target)
+            order by own.id
             """,
             new { attempt }
         );
 
+    private static string TableOf(Marker marker) => marker == Marker.First ? "award" : "second_mark";
+
+    /// <summary>Whether a teacher has given points to an attempt as this marker.</summary>
+    internal static bool HasMarked(IDbConnection connection, long attempt, long teacher, Marker marker) =>
+        connection.ExecuteScalar<bool>(
+            $"select exists (select 1 from {TableOf(marker)} where attempt_id = @attempt and teacher_id = @teacher)",
+            new { attempt, teacher }
+        );
+
     /// <summary>Stores changes, each with a line in the record.</summary>
-    internal static void Add(IDbConnection connection, TimeProvider clock, Attempt attempt, Changes changes, long teacher)
+    /// <param name="marker">Whose points they are.</param>
+    internal static void Add(IDbConnection connection, TimeProvider clock, Attempt attempt, Changes changes, long teacher, Marker marker)
     {
         var now = clock.GetUtcNow();
-        void Record(string kind, string? before, string? after) =>
+        void Record(RecordKind kind, string? before, string? after) =>
             Records.Add(connection, clock, teacher, attempt.AssignmentId, attempt.Id, kind, before, after);
 
-        foreach (var (pane, target, made, parts) in changes.Awards)
+        var second = marker == Marker.Second ? Second(connection, attempt.Id) : [];
+        foreach (var (pane, target, made, parts, isAgreed) in changes.Awards)
         {
             connection.Execute(
-                """
-                insert into award (attempt_id, pane, target, credit, parts, teacher_id, at)
-                values (@attempt, @pane, @target, @credit, @parts, @teacher, @now)
-                """,
+                marker == Marker.First
+                    ? """
+                    insert into award (attempt_id, pane, target, credit, parts, teacher_id, at, agreed)
+                    values (@attempt, @pane, @target, @credit, @parts, @teacher, @now, @isAgreed)
+                    """
+                    : """
+                    insert into second_mark (attempt_id, pane, target, credit, parts, teacher_id, at)
+                    values (@attempt, @pane, @target, @credit, @parts, @teacher, @now)
+                    """,
                 new
                 {
                     attempt = attempt.Id,
@@ -126,17 +177,27 @@ internal static class AttemptMarks
                     parts = parts.IsEmpty ? null : JsonSerializer.Serialize(parts),
                     teacher,
                     now,
+                    isAgreed,
                 }
             );
-            var before = attempt.Marking.AwardAt(pane, target)?.Credit;
-            Record("awarded", Said(pane, target, before), Said(pane, target, made?.Credit));
+            var before =
+                marker == Marker.First
+                    ? attempt.Marking.AwardAt(pane, target)?.Credit
+                    : second.FirstOrDefault(mark => mark.Pane == pane && mark.Award.Target == target)?.Award.Credit;
+            var kind =
+                marker == Marker.Second ? RecordKind.SecondMarked
+                : isAgreed ? RecordKind.Agreed
+                : RecordKind.Awarded;
+            Record(kind, Said(pane, target, before), Said(pane, target, made?.Credit));
         }
+        // The record names remarks by their numbers: what was said of somebody goes with them when their work is deleted.
         foreach (var remark in changes.Said)
         {
-            connection.Execute(
+            var id = connection.ExecuteScalar<long>(
                 """
                 insert into remark (attempt_id, pane, target, x, y, text, teacher_id, at)
                 values (@attempt, @Pane, @Target, @x, @y, @Text, @teacher, @now)
+                returning id
                 """,
                 new
                 {
@@ -150,7 +211,7 @@ internal static class AttemptMarks
                     now,
                 }
             );
-            Record("remarked", null, remark.Text);
+            Record(RecordKind.Remarked, null, $"{id}");
         }
         foreach (var remark in attempt.Marking.Remarks.Where(remark => changes.Withdrawn.Contains(remark.Id)))
         {
@@ -163,7 +224,7 @@ internal static class AttemptMarks
                     attempt = attempt.Id,
                 }
             );
-            Record("remarkWithdrawn", remark.Text, null);
+            Record(RecordKind.RemarkWithdrawn, $"{remark.Id}", null);
         }
     }
 

@@ -21,6 +21,8 @@ namespace Fenster.Store;
 /// <param name="Marked">How often people have changed its marking.</param>
 /// <param name="Marking">What people have decided and said of it.</param>
 /// <param name="ReleasedAt">When what waits for the teacher's word was released to this student alone; null when it was not.</param>
+/// <param name="SawAt">When the student was first shown what waited for that word; null for never.</param>
+/// <param name="TakenBack">What the teacher said when results were taken back again; null while they are not.</param>
 public sealed record Attempt(
     long Id,
     long AssignmentId,
@@ -38,7 +40,9 @@ public sealed record Attempt(
     HandedIn? Handed,
     long Marked,
     Marking Marking,
-    DateTimeOffset? ReleasedAt
+    DateTimeOffset? ReleasedAt,
+    DateTimeOffset? SawAt,
+    string? TakenBack
 );
 
 /// <summary>What handing in came to.</summary>
@@ -70,7 +74,17 @@ public sealed record AttemptLine(
     StudentState? Away,
     HandedIn? Handed,
     bool Waits
-);
+)
+{
+    /// <summary>Whether two markers are apart.</summary>
+    public bool Differs { get; init; }
+
+    /// <summary>Of the member; none of a guest.</summary>
+    public ImmutableArray<string> Tags { get; init; } = [];
+
+    /// <inheritdoc cref="Attempt.ReleasedAt"/>
+    public DateTimeOffset? ReleasedAt { get; init; }
+}
 
 /// <summary>What a list of attempts is sorted by.</summary>
 public enum AttemptOrder
@@ -96,6 +110,9 @@ public enum AttemptFilter
 
     /// <summary>Something came too late.</summary>
     Late,
+
+    /// <summary>Two markers are apart.</summary>
+    Differs,
 }
 
 /// <summary>What all attempts at an assignment come to.</summary>
@@ -111,6 +128,7 @@ public sealed record AttemptSums
     public double Possible { get; init; }
     public long Waits { get; init; }
     public long Late { get; init; }
+    public long Differs { get; init; }
 
     /// <summary>How many attempts a list shows with a filter.</summary>
     public long Of(AttemptFilter filter) =>
@@ -120,6 +138,7 @@ public sealed record AttemptSums
             AttemptFilter.HandedIn => HandedIn,
             AttemptFilter.Waits => Waits,
             AttemptFilter.Late => Late,
+            AttemptFilter.Differs => Differs,
             _ => All,
         };
 }
@@ -204,6 +223,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                coalesce(member.name, student.name) as name, student.secret_hash, attempt.seed, attempt.started_at, attempt.ends_at,
                attempt.version, attempt.placed, attempt.late, attempt.handed_in_at, attempt.handed_in_by, attempt.score,
                attempt.possible, attempt.grade, attempt.maximum_grade, attempt.waits, attempt.marked, attempt.released_at,
+               attempt.saw_at, attempt.taken_back, attempt.differs, coalesce(member.tags, '') as tags,
                student.state as away
         from attempt
         join student on student.id = attempt.student_id
@@ -229,6 +249,10 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         public bool Waits { get; init; }
         public long Marked { get; init; }
         public DateTimeOffset? ReleasedAt { get; init; }
+        public DateTimeOffset? SawAt { get; init; }
+        public string? TakenBack { get; init; }
+        public bool Differs { get; init; }
+        public required string Tags { get; init; }
         public string? Away { get; init; }
         public DateTimeOffset? HandedInAt { get; init; }
         public string? HandedInBy { get; init; }
@@ -249,7 +273,12 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 )
                 : null;
         public AttemptLine Line =>
-            new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, StudentStates.Read(Away), Handed, Waits);
+            new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, StudentStates.Read(Away), Handed, Waits)
+            {
+                Differs = Differs,
+                Tags = [.. Tags.Split('\n', StringSplitOptions.RemoveEmptyEntries)],
+                ReleasedAt = ReleasedAt,
+            };
     }
 
     /// <summary>How often an append is tried again that others have overtaken.</summary>
@@ -387,6 +416,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             AttemptFilter.HandedIn => "attempt.handed_in_at is not null",
             AttemptFilter.Waits => "attempt.waits = 1 and student.state is null",
             AttemptFilter.Late => "attempt.late > 0",
+            AttemptFilter.Differs => "attempt.differs > 0",
             _ => "true",
         };
 
@@ -398,21 +428,27 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             _ => "student.folded_name, attempt.number",
         };
 
+    /// <summary>Whether the member has a tag; every attempt where none is asked for.</summary>
+    private static string Tagged(string? tag) =>
+        tag is null ? "true" : "instr(char(10) || member.tags || char(10), char(10) || @tag || char(10)) > 0";
+
     /// <summary>Attempts at an assignment.</summary>
     /// <param name="skip">How many come before.</param>
+    /// <param name="tag">Of members; null for all.</param>
     public IReadOnlyList<AttemptLine> Page(
         long assignment,
         int skip = 0,
         int most = int.MaxValue,
         AttemptOrder order = AttemptOrder.Name,
-        AttemptFilter filter = AttemptFilter.All
+        AttemptFilter filter = AttemptFilter.All,
+        string? tag = null
     ) =>
         database.Read(connection =>
             connection
                 .Query<Row>(
                     $"""
                     {Columns}
-                    where student.assignment_id = @assignment and attempt.deleted_at is null and {Filtered(filter)}
+                    where student.assignment_id = @assignment and attempt.deleted_at is null and {Filtered(filter)} and {Tagged(tag)}
                     order by {Ordered(order)}
                     limit @most offset @skip
                     """,
@@ -421,6 +457,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                         assignment,
                         skip,
                         most,
+                        tag,
                     }
                 )
                 .Select(row => row.Line)
@@ -452,7 +489,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 .ToDictionary(row => row.AssignmentId, row => new CardSums(row.All, row.HandedIn, row.Late, row.Waits))
         );
 
-    public AttemptSums Sums(long assignment) =>
+    /// <param name="tag">Of members; null for all.</param>
+    public AttemptSums Sums(long assignment, string? tag = null) =>
         database.Read(connection =>
             connection.QuerySingle<AttemptSums>(
                 $"""
@@ -460,12 +498,14 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                        avg(attempt.score_number) filter (where student.state is null) as mean,
                        coalesce(max(attempt.possible_number), 0.0) as possible,
                        count(*) filter (where {Filtered(AttemptFilter.Waits)}) as waits,
-                       count(*) filter (where {Filtered(AttemptFilter.Late)}) as late
+                       count(*) filter (where {Filtered(AttemptFilter.Late)}) as late,
+                       count(*) filter (where {Filtered(AttemptFilter.Differs)}) as differs
                 from attempt
                 join student on student.id = attempt.student_id
-                where attempt.assignment_id = @assignment and attempt.deleted_at is null
+                {(tag is null ? "" : "join member on member.id = student.member_id")}
+                where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Tagged(tag)}
                 """,
-                new { assignment }
+                new { assignment, tag }
             )
         );
 
@@ -688,7 +728,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 waits,
                 ResponseDocument.Write(WithoutEarlier(made.After.Attempt.Responses))
             );
-            Records.Add(connection, clock, teacher, assignment, id, "lateCounted", $"{handed.Score}", $"{again.Score}");
+            Records.Add(connection, clock, teacher, assignment, id, RecordKind.LateCounted, $"{handed.Score}", $"{again.Score}");
             return true;
         });
         attempts.Forget(id);
@@ -731,7 +771,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 return false;
             Assignments.Retime(connection, Assignments.One(connection, assignment.Id)!);
             connection.Execute("delete from response where attempt_id = @id", new { id });
-            Records.Add(connection, clock, teacher, assignment.Id, id, "givenBack", null, null);
+            Records.Add(connection, clock, teacher, assignment.Id, id, RecordKind.GivenBack, null, null);
             return true;
         });
         attempts.Forget(id);
@@ -743,11 +783,16 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// it was read, or it is not handed in any more; nothing is stored then.
     /// </summary>
     /// <param name="seen">How often it had been marked when it was read.</param>
-    public bool Mark(long id, long seen, Changes changes, long teacher)
+    /// <param name="marker">A second marker's points change no score.</param>
+    public bool Mark(long id, long seen, Changes changes, long teacher, Marker marker = Marker.First)
     {
         if (Read(id) is not { Attempt: { Handed: { } handed } attempt } || attempt.Marked != seen)
             return false;
-        var marking = changes.Awards.Aggregate(attempt.Marking, (marking, award) => marking.With(award.Pane, award.Target, award.Made));
+        var marking =
+            marker == Marker.Second
+                ? attempt.Marking
+                : changes.Awards.Aggregate(attempt.Marking, (marking, award) => marking.With(award.Pane, award.Target, award.Made));
+        var activity = revisions.Activity(attempt.RevisionId, attempt.Rules);
         var (again, exact, waits) = Scored(attempt with { Marking = marking }, handed.At, handed.By);
         var isStored = database.Write(connection =>
         {
@@ -758,13 +803,49 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 ) == 0
             )
                 return false;
-            AttemptMarks.Add(connection, clock, attempt, changes, teacher);
+            AttemptMarks.Add(connection, clock, attempt, changes, teacher, marker);
             AttemptLog.StoreScore(connection, id, again, exact, waits);
+            connection.Execute(
+                "update attempt set differs = @differs where id = @id",
+                new { id, differs = Apart(activity, attempt.Responses, marking, AttemptMarks.Second(connection, id)).Count }
+            );
             return true;
         });
         attempts.Forget(id);
         return isStored;
     }
+
+    /// <summary>At which targets a second marker is apart from what counts, and by how many points: more are positive.</summary>
+    public static IReadOnlyDictionary<(string Pane, string Target), decimal> Apart(
+        Activity activity,
+        ImmutableDictionary<string, Response> responses,
+        Marking marking,
+        IReadOnlyList<SecondMark> second
+    )
+    {
+        var points = second.Count == 0 ? [] : Scorer.Score(activity, responses, marking.Awards).Panes;
+        return second
+            .Where(mark => !mark.IsAgreed)
+            .Select(mark =>
+                (
+                    mark,
+                    target: points
+                        .FirstOrDefault(pane => pane.Pane == mark.Pane)
+                        ?.Targets.FirstOrDefault(target => target.Target == mark.Award.Target)
+                )
+            )
+            .Where(each => each.target is not null)
+            .Select(each => (each.mark, by: each.mark.Award.Credit * each.target!.Possible - each.target.Points))
+            .Where(each => each.by != 0)
+            .ToDictionary(each => (each.mark.Pane, each.mark.Award.Target), each => each.by);
+    }
+
+    /// <summary>What a second marker gave.</summary>
+    public IReadOnlyList<SecondMark> Second(long id) => database.Read(connection => AttemptMarks.Second(connection, id));
+
+    /// <summary>Whether a teacher has given points to an attempt as this marker.</summary>
+    public bool HasMarked(long id, long teacher, Marker marker) =>
+        database.Read(connection => AttemptMarks.HasMarked(connection, id, teacher, marker));
 
     /// <summary>When each move of a log was made.</summary>
     public IReadOnlyList<MoveMoment> Moments(long id) =>
@@ -807,29 +888,21 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     public IReadOnlyDictionary<(string Pane, string Target), ImmutableArray<decimal>> Parts(long id) =>
         database.Read(connection => AttemptMarks.Parts(connection, id));
 
-    /// <summary>Releases what waits for the teacher's word to one student, or takes that back.</summary>
-    public void Release(Attempt attempt, bool isReleased, long teacher)
+    /// <summary>Notes that a student was shown what waited for the teacher's word.</summary>
+    public void Saw(Attempt attempt)
     {
         database.Write(connection =>
-        {
             connection.Execute(
-                "update attempt set released_at = @at where id = @Id",
-                new { attempt.Id, at = isReleased ? clock.GetUtcNow().ToUnixTimeMilliseconds() : (long?)null }
-            );
-            Records.Add(
-                connection,
-                clock,
-                teacher,
-                attempt.AssignmentId,
-                attempt.Id,
-                isReleased ? "releasedToOne" : "releaseWithdrawn",
-                null,
-                null
-            );
-            return true;
-        });
+                "update attempt set saw_at = @now where id = @Id and saw_at is null",
+                new { attempt.Id, now = clock.GetUtcNow() }
+            )
+        );
         attempts.Forget(attempt.Id);
     }
+
+    /// <summary>The moves of a log with their times.</summary>
+    public IReadOnlyList<(DateTimeOffset At, string Pane, Move Move)> Log(long id) =>
+        database.Read(connection => AttemptLog.Read(connection, id).Select(move => (move.MadeAt, move.Pane, move.Read())).ToList());
 
     /// <summary>
     /// The next work beside one in which something waits to be marked: the one after it by name, or the first; null where none waits. And
@@ -877,6 +950,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         && row.Late == read.Attempt.Late
         && row.Marked == read.Attempt.Marked
         && row.ReleasedAt == read.Attempt.ReleasedAt
+        && row.SawAt == read.Attempt.SawAt
+        && row.TakenBack == read.Attempt.TakenBack
         && row.Name == read.Attempt.Name
         && row.HandedInAt is null == read.Attempt.Handed is null;
 
@@ -916,7 +991,9 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                     row.Handed,
                     row.Marked,
                     row.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, id),
-                    row.ReleasedAt
+                    row.ReleasedAt,
+                    row.SawAt,
+                    row.TakenBack
                 ),
                 row.SecretHash,
                 [.. moves.Select(move => move.Key).OfType<string>()],

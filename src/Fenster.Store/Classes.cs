@@ -13,6 +13,9 @@ public sealed record SchoolClass
     /// <summary>A BCP 47 tag.</summary>
     public required string Language { get; init; }
     public DateTimeOffset? ArchivedAt { get; init; }
+
+    /// <summary>How many months work is kept after it was archived; null for what the server's operator says.</summary>
+    public long? KeepMonths { get; init; }
     public long Members { get; init; }
 }
 
@@ -45,7 +48,7 @@ public sealed class Classes(Database database, TimeProvider clock)
     public const int MostMembers = 2000;
 
     private const string Columns = """
-        select class.id, class.name, class.language, class.archived_at,
+        select class.id, class.name, class.language, class.archived_at, class.keep_months,
                (select count(*) from member where member.class_id = class.id and member.removed_at is null) as members
         from class
         join class_teacher on class_teacher.class_id = class.id
@@ -111,6 +114,65 @@ public sealed class Classes(Database database, TimeProvider clock)
     public void Archive(long id, bool isAway) =>
         Set(id, "archived_at = @at", new { id, at = isAway ? clock.GetUtcNow() : (DateTimeOffset?)null });
 
+    /// <summary>How long work is kept after the class was put away, in months; null for what the server's operator says.</summary>
+    public void Keep(long id, int? months) => Set(id, "keep_months = @months", new { id, months });
+
+    /// <summary>
+    /// A class of the next year: the same names with their tags and extra time, each with a new word, and the same teachers. The class of
+    /// before is put away with all its work.
+    /// </summary>
+    /// <returns>The id of the new one.</returns>
+    public long MoveUp(SchoolClass group, string name) =>
+        database.Write(connection =>
+        {
+            var now = clock.GetUtcNow();
+            var next = connection.ExecuteScalar<long>(
+                "insert into class (name, language, created_at, keep_months) values (@name, @Language, @now, @KeepMonths) returning id",
+                new
+                {
+                    name,
+                    group.Language,
+                    now,
+                    group.KeepMonths,
+                }
+            );
+            connection.Execute(
+                """
+                insert into class_teacher (teacher_id, class_id) select teacher_id, @next from class_teacher where class_id = @Id;
+                update class set archived_at = coalesce(archived_at, @now) where id = @Id
+                """,
+                new
+                {
+                    next,
+                    group.Id,
+                    now,
+                }
+            );
+            var words = new HashSet<string>();
+            foreach (
+                var member in connection
+                    .Query<Member>($"{MemberColumns} where member.class_id = @Id and member.removed_at is null", new { group.Id })
+                    .AsList()
+            )
+                connection.Execute(
+                    """
+                    insert into member (class_id, name, folded_name, word, extra_time, tags, added_at)
+                    values (@next, @Name, @folded, @word, @ExtraTime, @Tags, @now)
+                    """,
+                    new
+                    {
+                        next,
+                        member.Name,
+                        folded = PersonName.Fold(member.Name),
+                        word = Unlike(words, group.Language),
+                        member.ExtraTime,
+                        member.Tags,
+                        now,
+                    }
+                );
+            return next;
+        });
+
     private void Set(long id, string set, object parameters) =>
         database.Write(connection => connection.Execute($"update class set {set} where id = @id", parameters));
 
@@ -148,6 +210,15 @@ public sealed class Classes(Database database, TimeProvider clock)
                 )
                 .OrderBy(member => member.Name, NameOrder.Of(group.Language))
                 .ThenBy(member => member.Id),
+        ];
+
+    /// <summary>The tags that members have, in the order of their language.</summary>
+    public IReadOnlyList<string> TagsOf(SchoolClass group) =>
+        [
+            .. Members(group)
+                .SelectMany(member => member.Tags.Split('\n', StringSplitOptions.RemoveEmptyEntries))
+                .Distinct()
+                .Order(NameOrder.Of(group.Language)),
         ];
 
     public Member? Member(long group, long id) =>

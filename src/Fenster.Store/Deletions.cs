@@ -18,8 +18,12 @@ public sealed record DeletedThing
 /// Deleting in two steps: what is deleted is out of sight and can be brought back for thirty days; then it is gone from every file
 /// of the data folder. What is gone is listed beside the database, so that it goes again from a copy that is restored.
 /// </summary>
-public sealed class Deletions(Database database, TimeProvider clock)
+/// <param name="keepMonths">How long work is kept after its class was put away, where the class says nothing; null for always.</param>
+public sealed class Deletions(Database database, TimeProvider clock, int? keepMonths = null)
 {
+    /// <summary>How long work is kept after its class was put away, in months; null for always.</summary>
+    public int? KeepMonths { get; } = keepMonths;
+
     public static readonly TimeSpan Grace = TimeSpan.FromDays(30);
 
     private const string Activity = "activity";
@@ -241,6 +245,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
     /// <returns>How many things are gone now.</returns>
     public int Sweep()
     {
+        DeleteOldWork();
         var before = clock.GetUtcNow() - Grace;
         var due = database.Read(connection =>
             connection
@@ -267,6 +272,48 @@ public sealed class Deletions(Database database, TimeProvider clock)
         if (due.Count > 0)
             database.Shrink();
         return due.Count;
+    }
+
+    /// <summary>Deletes work whose class was put away so long ago; it can be brought back for as long as anything that is deleted.</summary>
+    private void DeleteOldWork() =>
+        database.Write(connection =>
+            connection.Execute(
+                """
+                create temp table old as
+                    select student.id
+                    from student
+                    join assignment on assignment.id = student.assignment_id
+                    join class on class.id = assignment.class_id
+                    where student.deleted_at is null
+                      and unixepoch(class.archived_at / 1000, 'unixepoch', '+' || coalesce(class.keep_months, @KeepMonths) || ' months') * 1000
+                          <= @now;
+                update attempt set deleted_at = @now where student_id in (select id from old) and deleted_at is null;
+                update student set deleted_at = @now, folded_name = folded_name || char(1) || id where id in (select id from old);
+                drop table old
+                """,
+                new { KeepMonths, now = clock.GetUtcNow() }
+            )
+        );
+
+    /// <summary>Deletes all work of a member at what a teacher gave to the class.</summary>
+    /// <returns>At how many assignments.</returns>
+    public int DeleteWorkOfMember(long teacher, long member)
+    {
+        var all = database.Read(connection =>
+            connection
+                .Query<(long Assignment, long Attempt)>(
+                    """
+                    select student.assignment_id, max(attempt.id)
+                    from student
+                    join attempt on attempt.student_id = student.id and attempt.deleted_at is null
+                    where student.member_id = @member and student.deleted_at is null
+                    group by student.id
+                    """,
+                    new { member }
+                )
+                .AsList()
+        );
+        return all.Count(work => DeleteWork(teacher, work.Assignment, work.Attempt));
     }
 
     /// <summary>Does the deletions again that a restored copy does not know of.</summary>
@@ -354,6 +401,7 @@ public sealed class Deletions(Database database, TimeProvider clock)
             delete from move where attempt_id in (select id from going);
             delete from late_move where attempt_id in (select id from going);
             delete from award where attempt_id in (select id from going);
+            delete from second_mark where attempt_id in (select id from going);
             delete from remark where attempt_id in (select id from going);
             delete from news where attempt_id in (select id from going);
             delete from response where attempt_id in (select id from going);

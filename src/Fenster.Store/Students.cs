@@ -332,7 +332,7 @@ public sealed class Students(Database database, TimeProvider clock)
                     now = clock.GetUtcNow(),
                 }
             );
-            Records.Add(connection, clock, teacher, assignment.Id, null, "merged", $"{from}", $"{into}");
+            Records.Add(connection, clock, teacher, assignment.Id, null, RecordKind.Merged, $"{from}", $"{into}");
             return true;
         });
 }

@@ -61,6 +61,8 @@ services.AddSingleton<Students>();
 services.AddSingleton<Standings>();
 services.AddSingleton<Records>();
 services.AddSingleton<News>();
+services.AddSingleton<Releases>();
+services.AddSingleton<OwnAssignments>();
 services.AddSingleton<RecordFile>();
 services.AddSingleton<Codes>();
 services.AddSingleton(provider => new Attempts(
@@ -70,7 +72,11 @@ services.AddSingleton(provider => new Attempts(
 ));
 services.AddSingleton<Media>();
 services.AddSingleton<Shelf>();
-services.AddSingleton<Deletions>();
+services.AddSingleton(provider => new Deletions(
+    provider.GetRequiredService<Database>(),
+    provider.GetRequiredService<TimeProvider>(),
+    int.TryParse(builder.Configuration["keep-months"], out var months) && months > 0 ? months : null
+));
 services.AddSingleton<Guesses>();
 services.AddSingleton<Joins>();
 services.AddSingleton<Invitations>();

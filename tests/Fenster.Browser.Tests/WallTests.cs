@@ -87,8 +87,35 @@ public sealed class WallTests(Demo demo)
         teacher.SeeText("main", "Released to Waits");
         // Nobody touches the student's phone.
         student.SeeText("#progress", "3 of 6 points");
+
         student.SeeText("#notes", "Why so near the wreck?");
         student.See(".stage .spoken-number");
+        Assert.Empty(teacher.ConsoleErrors().Concat(student.ConsoleErrors()));
+    }
+
+    [Fact]
+    public async Task One_students_page_follows_what_is_done_and_becomes_the_marking_page_when_it_is_handed_in()
+    {
+        using var teacher = demo.Open();
+        using var student = demo.Open(360, 740, phone: true);
+        using var visitor = await new Visitor(demo.Fenster.Address).SignIn();
+        student.Go(await demo.JoinPath(10));
+        student.Enter("Followed");
+        student.See("#work[data-ready]");
+        teacher.SignIn();
+        teacher.Go($"/activities/10/results?of={await visitor.AssignmentOf(10)}&show=working");
+        teacher.Driver.FindElement(By.LinkText("Followed")).Click();
+        teacher.See(".one-panes .stage");
+        Assert.Equal("0", teacher.See("#move").GetAttribute("max"));
+        student.Tap(student.Spot(".bank .label"));
+        student.Tap(student.Spot(".stage", 0.2, 0.5));
+        teacher.Until(() => teacher.See("#move").GetAttribute("max") == "1", "the move on the slider");
+        teacher.Until(() => teacher.Count(".one-panes .stage .label") > 0, "the label on the picture");
+        Assert.Empty(teacher.AxeViolations());
+        student.Click("#hand-in");
+        student.Click("#review-go");
+        student.See(".work.done");
+        teacher.See(".mark-acts .btn");
         Assert.Empty(teacher.ConsoleErrors().Concat(student.ConsoleErrors()));
     }
 }

@@ -582,4 +582,88 @@ public sealed partial class ClassTests
         await teacher.Post("/deleted", ("kind", "class"), ("id", $"{group}"));
         Assert.Equal(2, fenster.Get<Assignments>().Of(id).Count);
     }
+
+    [Fact]
+    public async Task A_members_page_has_their_work_alone_and_the_years_end_moves_names_up_and_lets_work_go()
+    {
+        using var fenster = new FensterWithClock();
+        var (assignments, classes) = (fenster.Get<Assignments>(), fenster.Get<Classes>());
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var group = await MakeClass(teacher, "9d", ["Ana Bell", "Ben Ash"]);
+        var id = await GiveTo(teacher, group, "Parts");
+        var given = Assert.Single(assignments.Of(id));
+        var members = classes.Members(classes.One(1, group)!).ToDictionary(member => member.Name);
+        classes.Set(members["Ana Bell"], "reads slowly", 25);
+        foreach (var member in members.Values)
+        {
+            using var student = new Visitor(fenster.Address);
+            await student.Ask(given.Code, "Join", ("word", member.Word), ("yes", "true"));
+            await student.Ask(given.Code, "Begin");
+            Assert.Equal(HttpStatusCode.OK, (await student.HandIn(given.Code)).StatusCode);
+        }
+        var page = await Said(teacher.Get($"/classes/{group}/members/{members["Ana Bell"].Id}"));
+        Assert.Contains("Parts", page);
+        Assert.Contains("0 of 3", page);
+        Assert.DoesNotContain("Ben Ash", page);
+        var file = await Said(teacher.Get($"/classes/{group}/members/{members["Ana Bell"].Id}?handler=Record"));
+        Assert.Contains("reads slowly", file);
+        Assert.DoesNotContain("Ben Ash", file);
+        Assert.DoesNotContain(members["Ana Bell"].Word, file);
+        // By tag.
+        var tagged = await Said(teacher.Get($"/activities/{id}/results?of={given.Id}&tag=reads+slowly"));
+        Assert.Contains("Ana Bell", tagged);
+        Assert.DoesNotContain("Ben Ash", tagged);
+        Assert.DoesNotContain("reads slowly</bdi></td>", tagged);
+        Assert.Contains(
+            "reads slowly</bdi></td>",
+            await Said(teacher.Get($"/activities/{id}/results?of={given.Id}&columns=None&columns=Tags"))
+        );
+
+        Assert.Contains("from 1 to 120", await Said(teacher.Post($"/classes/{group}?handler=Keep", ("months", "0"))));
+        await teacher.Post($"/classes/{group}?handler=Keep", ("months", "2"));
+        var next = await teacher.Post($"/classes/{group}?handler=MoveUp", ("name", "10d"));
+        var up = classes.One(1, long.Parse(next.RequestMessage!.RequestUri!.Segments[^1], CultureInfo.InvariantCulture))!;
+        var names = classes.Members(up);
+        Assert.Equal(["Ana Bell", "Ben Ash"], names.Select(member => member.Name));
+        Assert.Equal(("reads slowly", 25L), (names[0].Tags, names[0].ExtraTime));
+        Assert.NotEqual(members["Ana Bell"].Word, names[0].Word);
+        Assert.NotNull(classes.One(1, group)!.ArchivedAt);
+        var deletions = fenster.Get<Deletions>();
+        fenster.Move(TimeSpan.FromDays(50));
+        deletions.Sweep();
+        Assert.Equal(2, fenster.Get<Attempts>().Sums(given.Id).All);
+        fenster.Move(TimeSpan.FromDays(15));
+        deletions.Sweep();
+        Assert.Equal(0, fenster.Get<Attempts>().Sums(given.Id).All);
+        Assert.Equal(2, deletions.Of(1).Count(thing => thing.Kind == "work"));
+        fenster.Move(TimeSpan.FromDays(31));
+        deletions.Sweep();
+        Assert.Empty(deletions.Of(1));
+    }
+
+    [Fact]
+    public async Task All_work_of_one_member_is_deleted_and_nobody_elses()
+    {
+        using var fenster = new FensterWithClock();
+        var (assignments, classes) = (fenster.Get<Assignments>(), fenster.Get<Classes>());
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var group = await MakeClass(teacher, "9e", ["Ana Bell", "Ben Ash"]);
+        var members = classes.Members(classes.One(1, group)!).ToDictionary(member => member.Name);
+        var given = new List<Assignment>();
+        foreach (var title in (string[])["Parts", "Knots"])
+        {
+            given.Add(Assert.Single(assignments.Of(await GiveTo(teacher, group, title))));
+            foreach (var member in members.Values)
+            {
+                using var student = new Visitor(fenster.Address);
+                await student.Ask(given[^1].Code, "Join", ("word", member.Word), ("yes", "true"));
+                await student.Ask(given[^1].Code, "Begin");
+            }
+        }
+        await teacher.Get($"/classes/{group}/members/{members["Ana Bell"].Id}");
+        await teacher.Post($"/classes/{group}/members/{members["Ana Bell"].Id}?handler=Delete");
+        foreach (var assignment in given)
+            Assert.Equal("Ben Ash", Assert.Single(fenster.Get<Attempts>().Page(assignment.Id)).Name);
+        Assert.Equal(HttpStatusCode.NotFound, (await teacher.Get($"/classes/{group}/members/99999")).StatusCode);
+    }
 }

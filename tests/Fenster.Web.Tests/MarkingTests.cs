@@ -122,10 +122,16 @@ public sealed class MarkingTests
         Assert.Equal(120.5, said[1].GetProperty("at").GetProperty("x").GetDouble());
         // To Ann alone.
         Assert.Equal(JsonValueKind.Null, (await ben.View(desk.Code)).GetProperty("work").GetProperty("score").ValueKind);
-        await desk.Teacher.Post($"{desk.PathOf("Ann")}?handler=Release", ("on", "false"));
+        // What was seen is taken back with a word only.
+        Assert.Contains(
+            "with a word to those who saw them only",
+            await Said(desk.Teacher.Post($"{desk.PathOf("Ann")}?handler=Release", ("on", "false")))
+        );
+        Assert.Equal(JsonValueKind.Object, (await ann.View(desk.Code)).GetProperty("work").GetProperty("score").ValueKind);
+        await desk.Teacher.Post($"{desk.PathOf("Ann")}?handler=Release", ("on", "false"), ("word", "I marked too fast"));
         Assert.Equal(JsonValueKind.Null, (await ann.View(desk.Code)).GetProperty("work").GetProperty("score").ValueKind);
         Assert.Equal(
-            ["awarded", "awarded", "releasedToOne", "releaseWithdrawn", "remarked", "remarked", "remarked"],
+            ["awarded", "awarded", "released", "releaseWithdrawn", "remarked", "remarked", "remarked"],
             desk.Fenster.Get<Records>().Of(desk.Of("Ann").AssignmentId).Select(line => line.Kind).Order()
         );
     }
@@ -263,5 +269,115 @@ public sealed class MarkingTests
         Assert.Contains($"Work {desk.Of("Ann").Id}", blind);
         var next = await Mark(desk, "Ann", ("Seen", "0"), ("Blind", "true"), ("Points[0.1]", "1"), ("Next", "true"));
         Assert.Equal("?blind=true", next.RequestMessage!.RequestUri!.Query);
+    }
+
+    [Fact]
+    public async Task Results_are_released_to_some_or_all_and_taken_back_with_a_word_to_those_who_saw_them()
+    {
+        using var desk = await Desk.Open();
+        var students = new Dictionary<string, Visitor>();
+        foreach (var name in (string[])["Ann", "Ben", "Cem"])
+            students[name] = await Writes(desk, name);
+        var of = desk.Of("Ann").AssignmentId;
+        Task<HttpResponseMessage> Act(string act, string word, params string[] names) =>
+            desk.Teacher.Post(
+                $"/activities/{desk.Id}/results?handler=Release&of={of}",
+                [("act", act), ("word", word), .. names.Select(name => ("chosen", $"{desk.Of(name).Id}"))]
+            );
+        async Task<string> Seeing()
+        {
+            var seeing = new List<string>();
+            foreach (var (name, student) in students)
+                if ((await student.View(desk.Code)).GetProperty("work").GetProperty("score").ValueKind == JsonValueKind.Object)
+                    seeing.Add(name);
+            return string.Join(' ', seeing);
+        }
+        async Task<string> PageOf(string name) => await Said(students[name].Ask(desk.Code, ""));
+
+        await desk.Teacher.Get($"/activities/{desk.Id}/results?of={of}");
+        Assert.Contains("Nobody is chosen", await Said(Act("releaseChosen", "")));
+        await Act("releaseChosen", "", "Ann", "Ben");
+        Assert.Equal("Ann Ben", await Seeing());
+        Assert.Contains(
+            "Released to 2 students so far. 2 students have seen them.",
+            await Said(desk.Teacher.Get($"/activities/{desk.Id}/results"))
+        );
+        Assert.Contains("with a word to those who saw them only", await Said(Act("takeBackChosen", "", "Ben")));
+        await Act("takeBackChosen", "One <b>mistake</b> in the key", "Ben");
+        Assert.Equal("Ann", await Seeing());
+        Assert.Contains(
+            "One &lt;b&gt;mistake&lt;/b&gt; in the key",
+            await (await students["Ben"].Ask(desk.Code, "")).Content.ReadAsStringAsync()
+        );
+        Assert.DoesNotContain("mistake", await PageOf("Ann"));
+        await Act("releaseAll", "");
+        Assert.Equal("Ann Ben Cem", await Seeing());
+        Assert.DoesNotContain("mistake", await PageOf("Ben"));
+        // From one of all: the others keep theirs.
+        await Act("takeBackChosen", "A word", "Cem");
+        Assert.Equal("Ann Ben", await Seeing());
+        Assert.Contains("has at most 500 characters", await Said(Act("takeBackAll", new string('x', 501))));
+        await Act("takeBackAll", "All again");
+        Assert.Equal("", await Seeing());
+        Assert.Contains("All again", await PageOf("Ann"));
+        // Work of another assignment is not touched by a forged number.
+        Assert.Contains(
+            "Took the results back, saying: All again",
+            await Said(desk.Teacher.Get($"/activities/{desk.Id}/results/record?of={of}"))
+        );
+        foreach (var student in students.Values)
+            student.Dispose();
+    }
+
+    [Fact]
+    public async Task A_second_marker_is_blind_to_the_first_both_are_kept_and_what_they_agree_on_counts()
+    {
+        using var desk = await Desk.Open();
+        (await Writes(desk, "Ann")).Dispose();
+        var teachers = desk.Fenster.Get<Teachers>();
+        var colleague = teachers.Add("lou@school.example", "Lou", Pages.SignInModel.Hasher.HashPassword(null!, "a long enough word"))!;
+        desk.Fenster.Get<Drafts>().Share(1, desk.Id, colleague.Id);
+        using var lou = new Visitor(desk.Fenster.Address);
+        await lou.Get("/sign-in");
+        await lou.Post("/sign-in", ("Email", "lou@school.example"), ("Password", "a long enough word"));
+        await Mark(desk, "Ann", ("Seen", "0"), ("Points[0.1]", "2"), ("Comments[0.1]", "Quite so"));
+        var second = await Said(lou.Get($"{desk.PathOf("Ann")}?blind=true&second=true"));
+        Assert.DoesNotContain("Quite so", second);
+        Assert.DoesNotContain("Robin", second);
+        Assert.DoesNotMatch("name=\"Points\\[0.1\\]\" value=\"2\"", second);
+        Assert.Contains("0 of 6 points", second);
+        await lou.Post(
+            $"{desk.PathOf("Ann")}?handler=Mark",
+            ("Second", "true"),
+            ("Seen", "1"),
+            ("Points[0.1]", "0,5"),
+            ("Parts[0.0.0]", "1")
+        );
+        // Nothing of it counts yet; the first is told how far they are apart.
+        Assert.Equal(2, desk.Of("Ann").Handed!.Score);
+        var first = await Said(desk.Teacher.Get(desk.PathOf("Ann")));
+        Assert.Contains("Lou is apart from you at 2 questions, by 2.5 points in all", first);
+        Assert.Contains("Lou as the second: 0.5", first);
+        Assert.Contains("two marks apart 1", await Said(desk.Teacher.Get($"/activities/{desk.Id}/results")));
+        Assert.Contains(
+            "The second mark has to come from somebody else",
+            await Said(Mark(desk, "Ann", ("Second", "true"), ("Seen", "2"), ("Points[0.1]", "1")))
+        );
+        await Mark(desk, "Ann", ("Seen", "2"), ("Points[0.1]", "1"), ("Agreed", "0.1"), ("Parts[0.0.0]", "1"), ("Agreed", "0.0"));
+        Assert.Equal(2, desk.Of("Ann").Handed!.Score);
+        Assert.Contains("or you have agreed", await Said(desk.Teacher.Get(desk.PathOf("Ann"))));
+        Assert.DoesNotContain("two marks apart", await Said(desk.Teacher.Get($"/activities/{desk.Id}/results")));
+        Assert.Equal(
+            ["agreed", "agreed", "secondMarked", "secondMarked", "remarked", "awarded"],
+            desk.Fenster.Get<Records>().Of(desk.Of("Ann").AssignmentId).Select(line => line.Kind)
+        );
+        Assert.Contains(
+            "What else?: 50% of its points",
+            (await Said(desk.Teacher.Get($"/activities/{desk.Id}/results/record?of={desk.Of("Ann").AssignmentId}")))
+                .Replace("\u2068", "")
+                .Replace("\u2069", "")
+        );
+        using var stranger = new Visitor(desk.Fenster.Address);
+        Assert.DoesNotContain("Lou", await Said(stranger.Get($"/activities/{desk.Id}/results/record?of={desk.Of("Ann").AssignmentId}")));
     }
 }

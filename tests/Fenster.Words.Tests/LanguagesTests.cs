@@ -134,6 +134,10 @@ public sealed partial class LanguagesTests
         return
         [
             .. All<Core.Model.Refused>("refused."),
+            .. "awarded agreed secondMarked remarked remarkWithdrawn givenBack lateCounted merged released releasedToOne releaseWithdrawn releaseWithdrawnWith regraded regradeUndone"
+                .Split(' ')
+                .Select(kind => $"results.record.{kind}"),
+            .. ((string[])["targets", "grade", "started", "took", "tags"]).Select(column => $"results.column.{column}"),
             .. All<Core.Model.Moment>("rules.moment."),
             .. All<Core.Model.Purpose>("rules.purpose."),
             .. All<Core.Model.ScoreManner>("rules.manner."),
@@ -162,7 +166,7 @@ public sealed partial class LanguagesTests
             .. ((string[])["leftOut", "name", "firstName", "surname", "tag"]).Select(meaning => $"classes.means.{meaning}"),
             .. ((string[])["known", "doubled", "noName"]).Select(state => $"classes.is.{state}"),
             .. ((string[])["activity", "class", "assignment", "work"]).Select(kind => $"deleted.{kind}"),
-            .. ((string[])["all", "working", "handedIn", "waits", "late"]).Select(filter => $"results.show.{filter}"),
+            .. ((string[])["all", "working", "handedIn", "waits", "late", "differs"]).Select(filter => $"results.show.{filter}"),
             .. All<Core.Model.Verdict>("result.").Where(name => name != "result.unscored"),
         ];
     }

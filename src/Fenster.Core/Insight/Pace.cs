@@ -28,6 +28,29 @@ public static class Pace
         return times.ToImmutable();
     }
 
+    /// <summary>The same for all panes of an activity, by pane id: time runs on from the last move anywhere.</summary>
+    /// <param name="log">In its order.</param>
+    public static ImmutableDictionary<string, ImmutableDictionary<string, TimeSpan>> Of(
+        Activity activity,
+        DateTimeOffset start,
+        IEnumerable<(DateTimeOffset At, string Pane, Move Move)> log
+    )
+    {
+        var panes = activity.Panes.ToDictionary(pane => pane.Id);
+        var times = new Dictionary<(string Pane, string Target), TimeSpan>();
+        var last = start;
+        foreach (var (at, id, move) in log)
+        {
+            if (panes.TryGetValue(id, out var pane))
+                foreach (var target in Concerned(pane, move))
+                    times[(id, target)] = times.GetValueOrDefault((id, target)) + (at - last);
+            last = at;
+        }
+        return times
+            .GroupBy(time => time.Key.Pane)
+            .ToImmutableDictionary(pane => pane.Key, pane => pane.ToImmutableDictionary(time => time.Key.Target, time => time.Value));
+    }
+
     private static IEnumerable<string> Concerned(Pane pane, Move move) =>
         move switch
         {

@@ -33,6 +33,9 @@ public sealed record ActivityScore(
 /// <summary>Turns verdicts into points and a grade. Nothing is rounded before the grade.</summary>
 public static class Scorer
 {
+    /// <summary>Far beyond what points are given in, and short of where a third ends.</summary>
+    private const int MostPlaces = 18;
+
     /// <summary>
     /// The score of one pane under the rules. An award stands as the person gave it: tries don't lessen it, and the wrong
     /// actions at its target cost nothing.
@@ -54,7 +57,8 @@ public static class Scorer
                 continue;
             var award = awarded?.GetValueOrDefault(target.Id);
             var (share, least) = tries is null || award is not null ? (1, 1) : tries.Left(target, rules.TryCost);
-            var worth = target.Points * credit * share;
+            // What a person gave as points is kept as a share of them: one of three is one again.
+            var worth = award is null ? target.Points * credit * share : Math.Round(target.Points * credit, MostPlaces);
             points.Add(new(target.Id, worth, target.Points, award));
             isSoFar |= marks.Targets[i].State == TargetState.Waiting;
             (possible, earned, isPerfect, leastFactor) = (

@@ -59,6 +59,12 @@ public sealed class PageLanguage(IHttpContextAccessor accessor, HtmlEncoder enco
     public string DateAndTime(DateTimeOffset at) => Zoned(Local(at).ToString("f", Language.Culture));
 
     /// <summary>Without the year.</summary>
+    /// <summary>How long something took, to the second.</summary>
+    public string Took(TimeSpan time) =>
+        time < TimeSpan.FromMinutes(1)
+            ? Language.Say("results.tookSeconds", ("seconds", (int)time.TotalSeconds))
+            : Language.Say("results.tookMinutes", ("minutes", (int)time.TotalMinutes), ("seconds", time.Seconds));
+
     public string DayAndTime(DateTimeOffset at) => Language.Listed([Local(at).ToString("M", Language.Culture), Time(at)]);
 
     /// <summary>When a day began, for whoever reads it.</summary>

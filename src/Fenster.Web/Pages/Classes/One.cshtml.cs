@@ -22,6 +22,12 @@ public sealed class ClassModel(
 {
     public const int LongestTags = 200;
 
+    /// <summary>Ten years.</summary>
+    public const int MostMonths = 120;
+
+    /// <summary>How long work is kept where the class says nothing.</summary>
+    public string KeptBy => deletions.KeepMonths is { } months ? $"{months}" : words["classes.always"];
+
     public SchoolClass Class { get; private set; } = null!;
     public IReadOnlyList<Member> Members { get; private set; } = [];
     public string TaughtBy { get; private set; } = "";
@@ -192,6 +198,37 @@ public sealed class ClassModel(
         }
         classes.Rename(id, tidied, Fenster.Words.Language.In(language ?? Class.Language).Tag);
         return RedirectToPage();
+    }
+
+    /// <summary>Says how long work is kept after the class was put away.</summary>
+    public IActionResult OnPostKeep(long id, string? months)
+    {
+        if (!Load(id))
+            return NotFound();
+        if (string.IsNullOrWhiteSpace(months))
+            classes.Keep(id, null);
+        else if (int.TryParse(months, out var number) && number is >= 1 and <= MostMonths)
+            classes.Keep(id, number);
+        else
+        {
+            Problem = words["classes.noMonths", ("most", MostMonths)];
+            return Page();
+        }
+        return RedirectToPage();
+    }
+
+    /// <summary>Makes the class of the next year with the same names, and puts this one away.</summary>
+    public IActionResult OnPostMoveUp(long id, string? name)
+    {
+        if (!Load(id))
+            return NotFound();
+        if (name?.Trim() is not { Length: > 0 and <= ClassesModel.LongestName } tidied)
+        {
+            Problem = words["classes.noName"];
+            return Page();
+        }
+        Done = words["classes.movedUp", ("name", Class.Name)];
+        return Redirect($"/classes/{classes.MoveUp(Class, tidied)}");
     }
 
     public IActionResult OnPostArchive(long id, bool away)

@@ -26,6 +26,9 @@ public sealed class MarkingForm
     /// <summary>On the whole work.</summary>
     public string? Whole { get; set; }
 
+    /// <summary>The targets at which both markers agree on what is typed.</summary>
+    public HashSet<string> Agreed { get; set; } = [];
+
     /// <summary>Ids of remarks that are taken back.</summary>
     public long[] Withdraw { get; set; } = [];
 
@@ -72,13 +75,15 @@ public sealed class MarkingForm
                 }
                 var credit = points.Sum() / most.Sum();
                 var parts = criteria.IsEmpty ? [] : points;
+                var isAgreed = Agreed.Contains(name);
                 if (
-                    attempt.Marking.AwardAt(pane.Id, target.Id) is { } award
+                    !isAgreed
+                    && attempt.Marking.AwardAt(pane.Id, target.Id) is { } award
                     && award.Credit == credit
                     && given.GetValueOrDefault((pane.Id, target.Id), []).SequenceEqual(parts)
                 )
                     continue;
-                awards.Add(new(pane.Id, target.Id, new(target.Id, credit, teacher, now), parts));
+                awards.Add(new(pane.Id, target.Id, new(target.Id, credit, teacher, now), parts, isAgreed));
             }
             foreach (var (name, at) in Comments.Keys.Select(key => (key, Spot(key, p))))
                 if (at is not null && Comment(name) is { } comment)

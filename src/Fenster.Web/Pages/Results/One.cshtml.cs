@@ -1,6 +1,7 @@
 using System.Collections.Immutable;
 using System.Text.Json;
 using Fenster.Core.Checking;
+using Fenster.Core.Insight;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Core.Scoring;
@@ -16,8 +17,8 @@ namespace Fenster.Web.Pages;
 
 /// <summary>One student's picture with all marks, for the teacher.</summary>
 public sealed class OneStudentModel(
-    Drafts drafts,
-    Assignments assignments,
+    OwnAssignments own,
+    Releases releases,
     Revisions revisions,
     Students students,
     Attempts attempts,
@@ -52,6 +53,8 @@ public sealed class OneStudentModel(
     /// <param name="Points">What it earned, with awards.</param>
     /// <param name="Given">What a person gave; empty for nothing.</param>
     /// <param name="By">Who gave it, and when; empty for nobody.</param>
+    /// <param name="Effort">After how many tries and how long; empty where neither is known.</param>
+    /// <param name="Second">What a second marker gave; null for nothing, and where it is marked as the second.</param>
     public sealed record Row(
         string Name,
         string Key,
@@ -60,9 +63,14 @@ public sealed class OneStudentModel(
         string Points,
         string Given,
         string By,
+        string Effort,
+        SecondRow? Second,
         IReadOnlyList<CriterionRow> Criteria,
         IReadOnlyList<Remark> Remarks
     );
+
+    /// <param name="IsApart">Whether it is not what counts, and nobody agreed yet.</param>
+    public sealed record SecondRow(string Words, bool IsApart);
 
     /// <param name="Given">What a person gave; empty for nothing.</param>
     public sealed record CriterionRow(string Name, string Text, string Most, string Given);
@@ -73,10 +81,26 @@ public sealed class OneStudentModel(
 
     /// <summary>Who it is, or a number where the name is hidden.</summary>
     public string Shown => Blind ? words["results.workNumber", ("number", Attempt.Id)] : Attempt.Name;
-    private string BlindQuery => Blind ? "?blind=true" : "";
+
+    /// <summary>Whether it is marked once more, by somebody who has not seen the points of who marked it first.</summary>
+    [BindProperty(SupportsGet = true)]
+    public bool Second { get; set; }
+    private Marker As => Second ? Marker.Second : Marker.First;
+
+    /// <summary>How far two markers are apart; empty where nobody marked it a second time.</summary>
+    public string SecondSays { get; private set; } = "";
+
+    /// <summary>The address of this work with the name shown or hidden, marked first or second.</summary>
+    public string With(bool blind, bool second) => $"/activities/{Id}/results/{Attempt.Id}{QueryOf(blind, second)}";
+
+    private static string QueryOf(bool blind, bool second) =>
+        (blind ? "?blind=true" : "") + (second ? (blind ? "&" : "?") + "second=true" : "");
 
     /// <summary>The page of another work, with names hidden as on this one.</summary>
-    public string PathOf(long attempt) => $"/activities/{Id}/results/{attempt}{BlindQuery}";
+    public string PathOf(long attempt) => $"/activities/{Id}/results/{attempt}{QueryOf(Blind, Second)}";
+
+    /// <summary>Where the page hears of what the student does; null where nothing more comes.</summary>
+    public string? LiveUrl => Attempt.Handed is null ? $"/activities/{Id}/wall?handler=Feed&of={Assignment.Id}&only={Attempt.Id}" : null;
 
     /// <summary>Whether people may mark it by now.</summary>
     public bool IsMarked => Attempt.Handed is not null;
@@ -85,7 +109,10 @@ public sealed class OneStudentModel(
     public bool MayWait { get; private set; }
 
     /// <summary>Remarks that belong to no target: on spots, panes, and the whole.</summary>
-    public IEnumerable<Remark> OtherRemarks => Attempt.Marking.Remarks.Where(remark => remark.Target is null);
+    public IEnumerable<Remark> OtherRemarks => Marked.Remarks.Where(remark => remark.Target is null);
+
+    /// <summary>What the page shows of what people decided and said.</summary>
+    private Marking Marked { get; set; } = Marking.None;
 
     public IActionResult OnGet(long id, long attempt) => Find(id, attempt) is { } found ? Show(found) : NotFound();
 
@@ -96,6 +123,10 @@ public sealed class OneStudentModel(
 
         var activity = revisions.Activity(found.RevisionId, found.Rules);
         var responses = found.Responses;
+        var second = attempts.Second(found.Id);
+        Marked = MarkingOf(found, second);
+        if (Second && attempts.HasMarked(found.Id, User.TeacherId(), Marker.First))
+            Problem ??= words["results.youMarkedFirst"];
         MayWait = activity.WaitsFor(Moment.Released);
         var everything = activity with
         {
@@ -107,11 +138,23 @@ public sealed class OneStudentModel(
             Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })],
         };
         ViewJson = JsonSerializer.Serialize(
-            StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses, found.Marking),
+            StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses, Marked),
             DocumentJson.Options
         );
-        var score = Scorer.Score(activity, responses, found.Marking.Awards);
-        var parts = attempts.Parts(found.Id);
+        // Who marks second sees the machine's points beside their own, and not the first one's.
+        var score = Scorer.Score(activity, responses, (Second ? Marking.None : found.Marking).Awards);
+        var parts = PartsOf(found.Id, second);
+        var apart = Attempts.Apart(activity, responses, found.Marking, second);
+        SecondSays =
+            Second || second.Count == 0 ? ""
+            : apart.Count == 0 ? words["results.secondAgrees", ("name", second[0].Award.By)]
+            : words[
+                "results.secondApart",
+                ("name", second[0].Award.By),
+                ("count", apart.Count),
+                ("points", Number(apart.Values.Sum(Math.Abs)))
+            ];
+        var times = Pace.Of(activity, found.StartedAt, attempts.Log(found.Id));
         Moves =
         [
             .. attempts
@@ -130,11 +173,35 @@ public sealed class OneStudentModel(
         Rows =
         [
             .. activity.Panes.SelectMany(
-                (pane, i) => RowsOf(i, pane, responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty), score.Panes[i], parts)
+                (pane, i) =>
+                    RowsOf(
+                        i,
+                        pane,
+                        responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty),
+                        score.Panes[i],
+                        parts,
+                        times.GetValueOrDefault(pane.Id),
+                        Second ? [] : [.. second.Where(mark => mark.Pane == pane.Id)],
+                        apart
+                    )
             ),
         ];
         return Page();
     }
+
+    /// <summary>What counts, or where it is marked as the second what the second has given.</summary>
+    private Marking MarkingOf(Attempt found, IReadOnlyList<SecondMark> second) =>
+        !Second
+            ? found.Marking
+            : new(
+                second
+                    .GroupBy(mark => mark.Pane)
+                    .ToImmutableDictionary(pane => pane.Key, pane => pane.Select(mark => mark.Award).ToImmutableArray()),
+                []
+            );
+
+    private IReadOnlyDictionary<(string Pane, string Target), ImmutableArray<decimal>> PartsOf(long id, IReadOnlyList<SecondMark> second) =>
+        Second ? second.ToDictionary(mark => (mark.Pane, mark.Award.Target), mark => mark.Parts) : attempts.Parts(id);
 
     /// <summary>The work after so many moves, as the student saw it then, for the script.</summary>
     public IActionResult OnGetAfter(long id, long attempt, long moves)
@@ -167,17 +234,23 @@ public sealed class OneStudentModel(
         if (Find(id, attempt) is not { Handed: not null } found)
             return NotFound();
         var activity = revisions.Activity(found.RevisionId, found.Rules);
+        var second = attempts.Second(attempt);
         var (changes, problem) = form.Read(
             activity,
-            found,
-            attempts.Parts(attempt),
+            found with
+            {
+                Marking = MarkingOf(found, second),
+            },
+            PartsOf(attempt, second),
             teachers.One(User.TeacherId())!.Name,
             clock.GetUtcNow(),
             words.Language
         );
-        if (changes is { IsEmpty: false } && form.Seen != found.Marked)
+        if (Second && attempts.HasMarked(attempt, User.TeacherId(), Marker.First))
+            problem = words["results.youMarkedFirst"];
+        else if (changes is { IsEmpty: false } && form.Seen != found.Marked)
             problem = words["results.markedMeanwhile"];
-        else if (changes is { IsEmpty: false } && !attempts.Mark(attempt, form.Seen, changes, User.TeacherId()))
+        else if (changes is { IsEmpty: false } && !attempts.Mark(attempt, form.Seen, changes, User.TeacherId(), As))
             problem = words["results.markedMeanwhile"];
         if (problem is not null)
         {
@@ -189,20 +262,29 @@ public sealed class OneStudentModel(
         return Redirect(PathOf(attempt));
     }
 
+    /// <summary>Whether what waits for the teacher's word shows to this student.</summary>
+    public bool IsReleased => Attempt.ReleasedAt is not null || Assignment.IsReleasedAt(clock.GetUtcNow());
+
     /// <summary>Releases what waits for the teacher's word to this student alone, or takes it back.</summary>
-    public IActionResult OnPostRelease(long id, long attempt, bool on)
+    public IActionResult OnPostRelease(long id, long attempt, bool on, string? word)
     {
         if (Find(id, attempt) is not { Handed: not null } found)
             return NotFound();
-        attempts.Release(found, on, User.TeacherId());
+        if (on)
+            releases.Give(found.AssignmentId, [attempt], User.TeacherId());
+        else if ((word ?? "").Trim() is { Length: <= Releases.LongestWord } said)
+            Told = releases.TakeBack(Assignment, [attempt], said, User.TeacherId()) ? null : words["results.needsWord"];
+        else
+            Told = words["results.longWord", ("most", Releases.LongestWord)];
         return RedirectToPage();
     }
 
     private Attempt? Find(long id, long attempt)
     {
-        if (drafts.TitleOf(User.TeacherId(), id) is not { } title || attempts.Anywhere(attempt) is not { } found)
-            return null;
-        if (assignments.One(found.AssignmentId) is not { } assignment || assignment.ActivityId != id)
+        if (
+            attempts.Anywhere(attempt) is not { } found
+            || own.Find(User.TeacherId(), id, found.AssignmentId) is not var (title, assignment)
+        )
             return null;
         (Id, Title, Attempt, Assignment) = (id, title, found, assignment);
         return found;
@@ -254,11 +336,14 @@ public sealed class OneStudentModel(
         Pane pane,
         Core.Model.Response response,
         PaneScore score,
-        IReadOnlyDictionary<(string Pane, string Target), ImmutableArray<decimal>> parts
+        IReadOnlyDictionary<(string Pane, string Target), ImmutableArray<decimal>> parts,
+        ImmutableDictionary<string, TimeSpan>? times,
+        IReadOnlyList<SecondMark> second,
+        IReadOnlyDictionary<(string Pane, string Target), decimal> apart
     )
     {
         var states = Award
-            .Apply(Checker.Check(pane, response), Attempt.Marking.AwardsAt(pane.Id))
+            .Apply(Checker.Check(pane, response), Marked.AwardsAt(pane.Id))
             .Targets.ToDictionary(mark => mark.Target, mark => mark.State);
         foreach (var points in score.Targets)
         {
@@ -266,7 +351,9 @@ public sealed class OneStudentModel(
             var told = TargetWords.Of(words.Language, pane, target, response);
             var name = MarkingForm.NameOf(number, pane.Targets.IndexOf(target));
             var given = parts.GetValueOrDefault((pane.Id, target.Id), []);
-            var award = points.Award;
+            var award = Marked.AwardAt(pane.Id, target.Id);
+            var tries = Tries.For(pane, target, response);
+            var other = second.FirstOrDefault(mark => mark.Award.Target == target.Id);
             yield return new(
                 name,
                 told.Name == told.Key || told.Key == "" ? told.Name : words["list.named", ("name", told.Name), ("text", told.Key)],
@@ -275,6 +362,19 @@ public sealed class OneStudentModel(
                 words["results.outOf", ("part", Number(points.Points)), ("whole", Number(points.Possible))],
                 Form.Points.GetValueOrDefault(name) ?? (award is null ? "" : Typed(award.Credit * target.Points)),
                 award is null ? "" : words.Language.Listed([award.By, words.DayAndTime(award.At)]),
+                words.Language.Listed(
+                    new[]
+                    {
+                        tries > 1 ? words["results.tries", ("count", tries)] : "",
+                        times?.TryGetValue(target.Id, out var took) == true && took >= TimeSpan.FromSeconds(1) ? words.Took(took) : "",
+                    }.Where(part => part != "")
+                ),
+                other is null
+                    ? null
+                    : new(
+                        words["results.second", ("name", other.Award.By), ("points", Number(other.Award.Credit * target.Points))],
+                        apart.ContainsKey((pane.Id, target.Id))
+                    ),
                 target is OpenNote note
                     ?
                     [
@@ -289,7 +389,7 @@ public sealed class OneStudentModel(
                         ),
                     ]
                     : [],
-                [.. Attempt.Marking.Remarks.Where(remark => remark.Pane == pane.Id && remark.Target == target.Id)]
+                [.. Marked.Remarks.Where(remark => remark.Pane == pane.Id && remark.Target == target.Id)]
             );
         }
     }

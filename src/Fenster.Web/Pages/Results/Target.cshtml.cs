@@ -20,8 +20,7 @@ namespace Fenster.Web.Pages;
 /// points in one step, which is shown first as what would come of it.
 /// </summary>
 public sealed class TargetModel(
-    Drafts drafts,
-    Assignments assignments,
+    OwnAssignments own,
     Revisions revisions,
     Attempts attempts,
     Teachers teachers,
@@ -78,11 +77,7 @@ public sealed class TargetModel(
 
     private bool Load(long id, long of, string? named)
     {
-        if (
-            drafts.TitleOf(User.TeacherId(), id) is not { } title
-            || assignments.One(of) is not { } assignment
-            || assignment.ActivityId != id
-        )
+        if (own.Find(User.TeacherId(), id, of) is not var (title, assignment))
             return false;
         (Id, Title, Assignment) = (id, title, assignment);
         var activity = revisions.Activity(assignment.RevisionId, assignment.Rules);

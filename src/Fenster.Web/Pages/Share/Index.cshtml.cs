@@ -19,6 +19,7 @@ public sealed class ShareModel(
     Classes classes,
     Attempts attempts,
     Teachers teachers,
+    Releases releases,
     Deletions deletions,
     Bundles bundles,
     IPost post,
@@ -151,13 +152,19 @@ public sealed class ShareModel(
             "pause" => assignments.Pause(assignment),
             "resume" => assignments.Resume(assignment),
             "begin" => assignments.BeginTogether(assignment),
-            "release" => assignments.Release(assignment),
+            "release" => Released(assignment),
             "delete" => deletions.DeleteAssignment(User.TeacherId(), assignment),
             _ => (bool?)null,
         };
         if (act == "delete")
             Happenings.WasDeleted(log, User.TeacherId(), "assignment", assignment);
         return RedirectToPage();
+    }
+
+    private bool Released(long assignment)
+    {
+        releases.Give(assignment, null, User.TeacherId());
+        return true;
     }
 
     /// <summary>Lets a colleague stand in until a time.</summary>

@@ -94,6 +94,12 @@ public sealed class NowModel(
     /// <summary>Whether something of what is handed in still comes, so that the page looks for it.</summary>
     public bool WaitsForMore { get; private set; }
 
+    /// <summary>What the teacher said when results were taken back that the student had seen; null while they are not.</summary>
+    public string? TakenBack { get; private set; }
+
+    /// <summary>Whether something shows that the teacher can take back, so that the page looks now and then.</summary>
+    public bool MayBeTakenBack { get; private set; }
+
     /// <summary>Why another attempt can't be begun; null when it can.</summary>
     public Hindrance? Hindrance { get; private set; }
     public string Rules => new RuleSentences(Language).Short(Activity);
@@ -313,11 +319,15 @@ public sealed class NowModel(
         var seat = new Seat(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Seed);
         var reach = StudentEndpoints.ReachOf(Assignment, attempt, student, all.Count, now);
         var view = StudentView.At(reach, seat, attempt.Responses, attempt.Marking);
+        var releases = attempt.Handed is not null && seat.Activity.WaitsFor(Moment.Released);
+        if (releases && reach.IsReleased && attempt.SawAt is null)
+            attempts.Saw(attempt);
+        (TakenBack, MayBeTakenBack) = (reach.IsReleased ? null : attempt.TakenBack, releases && reach.IsReleased);
         WaitsForMore =
             attempt.Handed is not null
             && (
                 view.Work.Score is { IsSoFar: true }
-                || (seat.Activity.WaitsFor(Moment.Released) && !reach.IsReleased)
+                || (releases && !reach.IsReleased)
                 || (seat.Activity.WaitsFor(Moment.Closed) && !reach.IsClosed)
             );
         Work = new(

@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using System.Text.Json;
 using Fenster.Core.Geometry;
 using Fenster.Core.Giving;
@@ -72,7 +71,8 @@ public sealed class WallModel(
     /// What changes, as server-sent events. Who comes back is told everything once as it is then; nothing is queued for who does not
     /// read.
     /// </summary>
-    public async Task<IActionResult> OnGetFeed(long id, long of)
+    /// <param name="only">The attempt that alone is told of; null for all.</param>
+    public async Task<IActionResult> OnGetFeed(long id, long of, long? only)
     {
         if (!Load(id, of))
             return NotFound();
@@ -92,17 +92,13 @@ public sealed class WallModel(
                     break;
                 Assignment = current;
                 var isPaused = Assignment.Course.IsPaused;
-                var lines = attempts.Watched(of);
+                var lines = attempts.Watched(of).Where(line => only is null || line.Id == only).ToList();
                 var tiles = lines.Select(line => Changed(line, told, looksAround, isPaused)).OfType<Tile>().ToList();
                 var left = told.Keys.Except(lines.Select(line => line.Id)).ToList();
                 left.ForEach(attempt => told.Remove(attempt));
                 var revised = tiles.Select(tile => tile.Revision).Where(frames.Add).ToList();
                 if (tiles.Count > 0 || left.Count > 0 || wasPaused != isPaused)
-                    await Send(
-                        new(revised.ToDictionary(revision => $"{revision}", FrameOf), tiles, left, isPaused),
-                        lines.Max(line => line.LastMove) ?? 0,
-                        gone
-                    );
+                    await Send(new(revised.ToDictionary(revision => $"{revision}", FrameOf), tiles, left, isPaused), gone);
                 else if (looksAround)
                     await Write(": here\n\n", gone);
                 wasPaused = isPaused;
@@ -218,11 +214,8 @@ public sealed class WallModel(
     private ImmutableArray<PaneView> FrameOf(long revision) =>
         StudentView.At(Moment.Placed, SeatOf(revision), ResponseDocument.Empty).Panes;
 
-    private Task Send(Change body, long number, CancellationToken gone) =>
-        Write(
-            $"id: {number.ToString(CultureInfo.InvariantCulture)}\ndata: {JsonSerializer.Serialize(body, DocumentJson.Options)}\n\n",
-            gone
-        );
+    private Task Send(Change body, CancellationToken gone) =>
+        Write($"data: {JsonSerializer.Serialize(body, DocumentJson.Options)}\n\n", gone);
 
     private async Task Write(string text, CancellationToken gone)
     {

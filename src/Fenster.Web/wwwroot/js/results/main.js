@@ -23,21 +23,61 @@ if (panes) {
 }
 
 const slider = /** @type {HTMLInputElement | null} */ (document.getElementById('move'))
-if (panes && slider) {
+let asked = 0
+slider?.addEventListener('input', step)
+
+/** Shows the work as it was after the move that the slider stands at, or as it is now. */
+async function step() {
+  if (!panes || !slider) return
   const { moves = '', now = '' } = /** @type {HTMLElement} */ (document.getElementById('moves')).dataset
-  const output = /** @type {HTMLElement} */ (document.getElementById('move-said'))
   const said = /** @type {string[]} */ (JSON.parse(moves))
   const view = /** @type {StudentView} */ (JSON.parse(panes.dataset.view ?? ''))
-  let asked = 0
-  slider.addEventListener('input', async () => {
-    const number = Number(slider.value)
-    const isNow = number === said.length
-    output.textContent = isNow ? now : number === 0 ? '0' : said[number - 1]
-    const turn = ++asked
-    const answer = isNow ? { ok: true, body: view.work } : await get(`?handler=After&moves=${number}`)
-    // A later step may have been answered before.
-    if (answer.ok && turn === asked) view.panes.forEach((_, i) => redraws[i]?.(paneOf(view, answer.body, i)))
-  })
+  const number = Number(slider.value)
+  const isNow = number === said.length
+  const output = /** @type {HTMLElement} */ (document.getElementById('move-said'))
+  output.textContent = isNow ? now : number === 0 ? '0' : (said[number - 1] ?? '')
+  const turn = ++asked
+  const answer = isNow ? { ok: true, body: view.work } : await get(`?handler=After&moves=${number}`)
+  // A later step may have been answered before.
+  if (answer.ok && turn === asked) view.panes.forEach((_, i) => redraws[i]?.(paneOf(view, answer.body, i)))
+}
+
+if (panes?.dataset.live) follow(panes.dataset.live)
+
+/** Takes over what the student does, while it is done. @param {string} url */
+function follow(url) {
+  const feed = new EventSource(url)
+  let [isFirst, isBusy, isLate] = [true, false, false]
+  feed.onmessage = async () => {
+    // The first tells of what the page shows already.
+    if (isFirst) return void (isFirst = false)
+    if (isBusy) return void (isLate = true)
+    isBusy = true
+    do {
+      isLate = false
+      await takeOver()
+    } while (isLate)
+    isBusy = false
+  }
+
+  async function takeOver() {
+    const answer = await fetch(location.href, { credentials: 'same-origin' })
+    if (!answer.ok) return
+    const page = new DOMParser().parseFromString(await answer.text(), 'text/html')
+    const fresh = /** @type {HTMLElement | null} */ (page.getElementById('panes'))
+    // Handed in, it is marked: the page has other things then.
+    if (!fresh?.dataset.live) return location.reload()
+    if (!panes || !slider) return
+    const wasNow = slider.value === slider.max
+    panes.dataset.view = fresh.dataset.view
+    for (const id of ['state', 'rows']) document.getElementById(id)?.replaceChildren(...(page.getElementById(id)?.childNodes ?? []))
+    const moves = /** @type {HTMLElement} */ (page.getElementById('moves'))
+    Object.assign(/** @type {HTMLElement} */ (document.getElementById('moves')).dataset, moves.dataset)
+    slider.max = /** @type {HTMLInputElement} */ (page.getElementById('move')).max
+    if (!wasNow) return
+    slider.value = slider.max
+    await step()
+  }
 }
 
 /** @param {PaneView} pane @param {number} index @returns {HTMLElement[]} */
