@@ -3,13 +3,7 @@
 const links = /** @type {HTMLAnchorElement[]} */ ([...document.querySelectorAll('[data-walk]')])
 
 addEventListener('keydown', event => {
-  if (
-    event.altKey ||
-    event.ctrlKey ||
-    event.metaKey ||
-    /** @type {Element} */ (event.target).matches('textarea,select,[type=text]')
-  )
-    return
+  if (event.altKey || event.ctrlKey || event.metaKey || /** @type {Element} */ (event.target).matches('textarea,select,[type=text]')) return
   const step = { j: 1, k: -1 }[event.key]
   if (!step || links.length === 0) return
   const row = document.activeElement?.closest('tr')

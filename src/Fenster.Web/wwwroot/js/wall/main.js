@@ -41,6 +41,11 @@ const sight = new IntersectionObserver(
   { rootMargin: '200px' },
 )
 
+// On paper all are in sight.
+addEventListener('beforeprint', () => {
+  for (const tile of tiles.values()) tile.see(true)
+})
+
 const source = new EventSource(feed)
 source.addEventListener('message', ({ data }) => {
   const sent = JSON.parse(data)

@@ -76,7 +76,9 @@ export function createTile(first, frames, { results, pane: chosen, note, point }
         pictures.append(panel)
         let shown = /** @type {PaneView | null} */ (null)
         const matching = createMatching(panel, { pane: () => /** @type {PaneView} */ (shown), make() {}, say() {} })
+        const picture = drawn.get(number)
         drawn.set(number, pane => {
+          picture?.(pane)
           shown = pane
           matching.draw()
           quieten(panel)
