@@ -232,6 +232,9 @@ public sealed class Assignments(Database database, TimeProvider clock)
 
     public bool? Release(long id) => Mark(id, "released_at = coalesce(released_at, @now)");
 
+    /// <summary>Forgets which assignment a code leads to, since something of it has changed.</summary>
+    internal void Forget(string code) => open.Forget(code);
+
     /// <summary>Takes back what was released to all, by hand or by the time.</summary>
     public bool? NotReleased(long id) =>
         Mark(id, "released_at = null, releases_at = case when releases_at <= @now then null else releases_at end");

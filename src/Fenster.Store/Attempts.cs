@@ -429,7 +429,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         };
 
     /// <summary>Whether the member has a tag; every attempt where none is asked for.</summary>
-    private static string Tagged(string? tag) =>
+    internal static string Tagged(string? tag) =>
         tag is null ? "true" : "instr(char(10) || member.tags || char(10), char(10) || @tag || char(10)) > 0";
 
     /// <summary>Attempts at an assignment.</summary>
@@ -652,12 +652,20 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     private async Task<Attempt?> Store(LoggedAttempt read, DateTimeOffset at, HandedBy by)
     {
         var id = read.Attempt.Id;
-        var (handed, exact, waits) = Scored(read.Attempt, at, by);
+        // What was put right meanwhile counts for who hands in now.
+        var (revision, assignment) = (read.Attempt.RevisionId, read.Attempt.AssignmentId);
+        var current = database.Read(connection => Regrades.At(connection, assignment, revision));
+        var attempt = current == revision ? read.Attempt : read.Attempt with { RevisionId = current };
+        var (handed, exact, waits) = Scored(attempt, at, by);
         var json = ResponseDocument.Write(WithoutEarlier(read.Attempt.Responses));
         var isStored = await database.WriteAsync(connection =>
         {
+            if (Regrades.At(connection, assignment, revision) != current)
+                return false;
             if (!AttemptLog.Claim(connection, read, 0, PlacedIn(read.Attempt), by == HandedBy.Student ? at : null))
                 return false;
+            if (current != revision)
+                connection.Execute("update attempt set revision_id = @current where id = @id", new { current, id });
             AttemptLog.StoreResult(connection, id, handed, exact, waits, json);
             return true;
         });
@@ -666,7 +674,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             attempts.Forget(id);
             return null;
         }
-        var done = read with { Attempt = read.Attempt with { Handed = handed } };
+        var done = read with { Attempt = attempt with { Handed = handed } };
         attempts.Put(id, done);
         return done.Attempt;
     }

@@ -386,6 +386,7 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             delete from substitute where assignment_id in (select id from assignment where {which});
             delete from record where assignment_id in (select id from assignment where {which});
             delete from news where assignment_id in (select id from assignment where {which});
+            delete from regrade where assignment_id in (select id from assignment where {which});
             update assignment set follows = null where follows in (select id from assignment where {which});
             delete from assignment where {which}
             """,
@@ -401,6 +402,7 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             delete from move where attempt_id in (select id from going);
             delete from late_move where attempt_id in (select id from going);
             delete from award where attempt_id in (select id from going);
+            delete from regrade_change where attempt_id in (select id from going);
             delete from second_mark where attempt_id in (select id from going);
             delete from remark where attempt_id in (select id from going);
             delete from news where attempt_id in (select id from going);

@@ -62,6 +62,8 @@ services.AddSingleton<Standings>();
 services.AddSingleton<Records>();
 services.AddSingleton<News>();
 services.AddSingleton<Releases>();
+services.AddSingleton<Works>();
+services.AddSingleton<Regrades>();
 services.AddSingleton<OwnAssignments>();
 services.AddSingleton<RecordFile>();
 services.AddSingleton<Codes>();

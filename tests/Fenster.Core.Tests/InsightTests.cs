@@ -129,15 +129,19 @@ public sealed class InsightTests
     public void A_pane_tells_which_label_went_where_and_how_hard_each_zone_was()
     {
         var pane = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B", points: 2));
-        var insight = PaneInsight.Of(pane, [new(Response("A1 B2")), new(Response("A1 C2")), new(Response("B1 C2")), new(Response("A1"))]);
-        Assert.Equal((4, true), (insight.Attempts, insight.IsFewerThanTen));
-        Assert.Equal([0.75, 0.25], insight.Targets.Select(target => target.Facility));
-        Assert.Equal([("A", 3), ("B", 1)], insight.Targets[0].Answers.AsEnumerable());
-        Assert.Equal([("C", 2), ("B", 1)], insight.Targets[1].Answers.AsEnumerable());
+        var insight = Of(pane, Response("A1 B2"), Response("A1 C2"), Response("B1 C2"), Response("A1"));
+        Assert.Equal((4, true), (insight.Works, insight.IsFewerThanTen));
+        var targets = insight.Panes[0].Targets;
+        Assert.Equal([0.75, 0.25], targets.Select(target => target.Facility));
+        Assert.Equal([new("A", 3, 1), new("B", 1, 0)], Assert.IsType<Tally>(targets[0].Answers).Answers.AsEnumerable());
+        Assert.Equal([new("C", 2, 0), new("B", 1, 1)], Assert.IsType<Tally>(targets[1].Answers).Answers.AsEnumerable());
         Assert.Equal(1.25, insight.Mean);
         Assert.Equal(1, insight.Median);
         // Credits 1 1 0 1 against the rest of the score 2 0 0 0.
-        Assert.Equal(1 / 3.0, insight.Targets[0].Discrimination, 1e-12);
+        Assert.Equal(1 / 3.0, targets[0].Discrimination, 1e-12);
+        // B went from its own zone to the first once; C belongs nowhere.
+        Assert.Equal([new Flow("B", "2", "1", 1)], insight.Panes[0].Flows.AsEnumerable());
+        Assert.Equal([0, 1], targets.Select(target => target.Missed));
     }
 
     [Fact]
@@ -157,13 +161,7 @@ public sealed class InsightTests
         };
         Response At(double x) =>
             new() { Marks = ImmutableDictionary<string, ImmutableArray<Core.Geometry.Point>>.Empty.Add("s", [new(x, 300)]) };
-        Assert.Equal(
-            [1, 2, 2, 2, 3],
-            PaneInsight
-                .Of(pane, [new(At(300)), new(At(355)), new(At(370)), new(At(400)), new(At(500))])
-                .Targets[0]
-                .NearMisses.AsEnumerable()
-        );
+        Assert.Equal([1, 2, 2, 2, 3], Of(pane, At(300), At(355), At(370), At(400), At(500)).Panes[0].Targets[0].NearMisses.AsEnumerable());
     }
 
     [Fact]
@@ -171,12 +169,21 @@ public sealed class InsightTests
     {
         var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"));
         var thirdTry = Response("A1") with { Earlier = [Response("B1"), Response("A2")] };
-        ImmutableDictionary<string, TimeSpan> Times(int seconds) =>
-            ImmutableDictionary<string, TimeSpan>.Empty.Add("1", TimeSpan.FromSeconds(seconds));
-        var insight = PaneInsight.Of(pane, [new(thirdTry, Times(30)), new(Response("A1"), Times(10)), new(Response("B2"))]);
+        Work Taking(int seconds, Response response) =>
+            new(
+                On(pane, response),
+                ImmutableDictionary<string, ImmutableDictionary<string, TimeSpan>>.Empty.Add(
+                    pane.Id,
+                    ImmutableDictionary<string, TimeSpan>.Empty.Add("1", TimeSpan.FromSeconds(seconds))
+                )
+            );
+        var insight = ActivityInsight
+            .Of(Activity(pane), [Taking(30, thirdTry), Taking(10, Response("A1")), new(On(pane, Response("B2")))])
+            .Panes[0];
         // Zone 1 was tried with B, stood empty at the second check, then had A.
         Assert.Equal(1.5, insight.Targets[0].MedianTries);
         Assert.Equal(20, insight.Targets[0].MedianTime);
+        Assert.Equal(20, insight.MedianTime);
         Assert.Equal(1, insight.Targets[1].MedianTries);
         Assert.True(double.IsNaN(insight.Targets[1].MedianTime));
     }
@@ -221,12 +228,19 @@ public sealed class InsightTests
     public void Answers_of_every_kind_are_counted()
     {
         var responses = new[] { ProofTests.KeyAnswers, ProofTests.KeyAnswers };
-        var insight = PaneInsight.Of(ProofTests.EveryKind, [.. responses.Select(response => new PaneWork(response))]);
-        Assert.Equal([("mast", 2)], insight.Targets.Single(target => target.Target == "words").Answers.AsEnumerable());
-        Assert.Equal([("x", 2)], insight.Targets.Single(target => target.Target == "choice").Answers.AsEnumerable());
-        Assert.Equal([("P", 2)], insight.Targets.Single(target => target.Target == "hidden").Answers.AsEnumerable());
-        Assert.Equal([("1815", 2)], insight.Targets.Single(target => target.Target == "lock").Answers.AsEnumerable());
+        var targets = Of(ProofTests.EveryKind, responses).Panes[0].Targets;
+        AnswersAt At(string target) => targets.Single(each => each.Target == target).Answers;
+        Assert.Equal([new("mast", 2, 1)], Assert.IsType<Tally>(At("words")).Answers.AsEnumerable());
+        Assert.Contains(new Tallied("x", 2, 1), Assert.IsType<Tally>(At("choice")).Answers);
+        Assert.Equal([new("P", 2, 1)], Assert.IsType<Tally>(At("hidden")).Answers.AsEnumerable());
+        Assert.Equal([new("1815", 2, 1)], Assert.IsType<Tally>(At("lock")).Answers.AsEnumerable());
+        // Every kind has a picture of its own, whatever was done.
+        foreach (var insight in (ActivityInsight[])[Of(ProofTests.EveryKind), Of(ProofTests.EveryKind, Core.Model.Response.Empty)])
+            Assert.Equal(ProofTests.EveryKind.Targets.Length, insight.Panes[0].Targets.Length);
     }
+
+    private static ActivityInsight Of(Core.Model.Pane pane, params Response[] responses) =>
+        ActivityInsight.Of(Activity(pane), [.. responses.Select(response => new Work(On(pane, response)))]);
 
     [Fact]
     public void A_change_of_the_key_is_scored_against_every_response_before_anything_is_changed()
@@ -234,13 +248,13 @@ public sealed class InsightTests
         var pane = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B"));
         var before = Activity(pane, new() { MaximumGrade = 10, PassMark = 5 });
         var after = before with { Panes = [pane with { Targets = [Zone(1, "A C=0.5"), Zone(2, "C")] }] };
-        var responses = new Dictionary<string, ImmutableDictionary<string, Response>>
-        {
-            ["ada"] = On(pane, Response("A1 C2")),
-            ["ben"] = On(pane, Response("B2")),
-            ["cy"] = On(pane, Response("C2")),
-            ["di"] = On(pane, Response("")),
-        };
+        (string, Work)[] responses =
+        [
+            ("ada", new(On(pane, Response("A1 C2")))),
+            ("ben", new(On(pane, Response("B2")))),
+            ("cy", new(On(pane, Response("C2")))),
+            ("di", new(On(pane, Response("")))),
+        ];
         var what = WhatIf.Compare(before, after, responses);
         Assert.Equal([(1m, 2m), (1m, 0m), (0m, 1m), (0m, 0m)], what.Scores.Select(score => (score.Before.Score, score.After.Score)));
         Assert.Equal(3, what.Changed);
@@ -256,4 +270,48 @@ public sealed class InsightTests
     [InlineData(AttemptPolicy.Mean, "6.5")]
     public void Of_several_attempts_the_one_counts_that_the_policy_names(AttemptPolicy policy, string grade) =>
         Assert.Equal(decimal.Parse(grade, System.Globalization.CultureInfo.InvariantCulture), AttemptGrades.Of([4m, 8.5m, 7m], policy));
+
+    [Fact]
+    public void A_question_that_is_taken_out_is_had_by_nobody_or_by_everybody_and_its_mistakes_cost_nothing()
+    {
+        var pane = Pane(Labels("A B C"), Zone(1, "A"), Zone(2, "B", points: 3));
+        var activity = Activity(pane, new() { WrongCost = 0.5m });
+        ActivityScore Score(TakenOut? takenOut, string placed) =>
+            Scorer.Score(new Repair([new(0, 1, TakenOut: takenOut)]).In(activity), On(pane, Response(placed)));
+        Assert.Equal((0.5m, 4m), (Score(null, "A1 C2").Score, Score(null, "A1 C2").Possible));
+        Assert.Equal((1m, 1m), (Score(TakenOut.Nobody, "A1 C2").Score, Score(TakenOut.Nobody, "A1 C2").Possible));
+        Assert.Equal((4m, 4m), (Score(TakenOut.Everybody, "A1 C2").Score, Score(TakenOut.Everybody, "A1 C2").Possible));
+        // What is wrong elsewhere still costs.
+        Assert.Equal(2.5m, Score(TakenOut.Everybody, "C1 A2").Score);
+        // An award at what nobody can have gives nothing.
+        var awards = ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(pane.Id, [new("2", 1, "T", DateTimeOffset.UnixEpoch)]);
+        Assert.Equal(
+            1,
+            Scorer.Score(new Repair([new(0, 1, TakenOut: TakenOut.Nobody)]).In(activity), On(pane, Response("A1")), awards).Score
+        );
+    }
+
+    [Fact]
+    public void A_repair_changes_what_it_names_and_nothing_else_and_leaves_out_what_is_not_there()
+    {
+        var activity = new Activity { Title = "T", Panes = [ProofTests.EveryKind] };
+        Assert.Same(activity.Panes[0], new Repair([]).In(activity).Panes[0]);
+        Assert.Equal(
+            activity.Panes[0].Targets.AsEnumerable(),
+            new Repair([new(0, 99, Points: 3), new(7, 0)]).In(activity).Panes[0].Targets
+        );
+        for (var t = 0; t < activity.Panes[0].Targets.Length; t++)
+        {
+            var repaired = new Repair(
+                [new(0, t, Slack: 12, Accepts: ["nowhere"], Spellings: ["another"], Right: [], Points: 7)],
+                WrongCost: 1,
+                TryCost: 0.5m
+            ).In(activity);
+            Assert.Equal(7, repaired.Panes[0].Targets[t].Points);
+            Assert.Equal(1, repaired.Rules.Score.WrongCost);
+            for (var other = 0; other < activity.Panes[0].Targets.Length; other++)
+                if (other != t)
+                    Assert.Same(activity.Panes[0].Targets[other], repaired.Panes[0].Targets[other]);
+        }
+    }
 }

@@ -24,6 +24,10 @@ public static class AnswerGroups
                 .ThenBy(group => group.Name, StringComparer.Ordinal),
         ];
 
+    /// <summary>What each answered, by a name that is the same for answers that come to the same; empty for nothing.</summary>
+    public static IEnumerable<string> NamesOf(Target target, IEnumerable<Response> responses) =>
+        responses.Select(response => target.Match(new Names(response)));
+
     private sealed class Names(Response response) : ITargetCases<string>
     {
         public string Of(DropZone zone) =>

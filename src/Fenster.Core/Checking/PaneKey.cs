@@ -49,6 +49,8 @@ internal sealed class PaneKey
                 .Where(sorted => sorted.Wanting.Count > 0)
                 .SelectMany(sorted => sorted.Wanting.Select(_ => new SortedPlace(sorted.Label, sorted.Wanting))),
         ];
+        if (pane.Targets.Any(target => target.TakenOut is not null))
+            TakenOut = pane.Targets.Where(target => target.TakenOut is not null).Select(target => target.Id).ToFrozenSet();
         placesOf = LabelsOfPlaces.ToFrozenDictionary(label => label, label => PinPlaces.Count(place => place.Accepts(label) > 0));
     }
 
@@ -81,6 +83,9 @@ internal sealed class PaneKey
 
     /// <summary>Whether there are places for pins that students don't see.</summary>
     public bool HidesPlaces => !HiddenZones.IsEmpty || ScalePoints.Any(point => point.Label is not null);
+
+    /// <summary>The targets that were taken out; null for none.</summary>
+    public IReadOnlySet<string>? TakenOut { get; }
 
     /// <summary>In how many places pins of a label can earn.</summary>
     public int PlacesOf(string label) => placesOf.GetValueOrDefault(label);

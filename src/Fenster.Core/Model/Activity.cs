@@ -140,7 +140,8 @@ public sealed record Pane
     public string Explanation { get; init; } = "";
 
     /// <summary>Sum of the points of the scored targets, before the weight.</summary>
-    public decimal PossiblePoints => Targets.Where(target => target.IsScored).Sum(target => target.Points);
+    public decimal PossiblePoints =>
+        Targets.Where(target => target.IsScored && target.TakenOut != TakenOut.Nobody).Sum(target => target.Points);
 }
 
 /// <summary>How the labels lie in the bank at the start. Shuffling is seeded by the attempt.</summary>

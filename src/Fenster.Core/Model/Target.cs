@@ -27,6 +27,9 @@ public abstract record Target
     /// <summary>Whether the teacher says that it must not be left open.</summary>
     public bool Compulsory { get; init; }
 
+    /// <summary>Who gets it after it was taken out; null while it counts as anything else.</summary>
+    public TakenOut? TakenOut { get; init; }
+
     /// <summary>Whether it counts for the score.</summary>
     public virtual bool IsScored => true;
 
@@ -44,6 +47,16 @@ public abstract record Target
 
     /// <summary>What a function does for this kind of target.</summary>
     public abstract T Match<T>(ITargetCases<T> cases);
+}
+
+/// <summary>How a question that was taken out counts.</summary>
+public enum TakenOut
+{
+    /// <summary>Its points are neither to be had nor missed.</summary>
+    Nobody,
+
+    /// <summary>Everybody has its points.</summary>
+    Everybody,
 }
 
 /// <summary>What students do at a target.</summary>

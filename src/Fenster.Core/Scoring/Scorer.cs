@@ -38,13 +38,16 @@ public static class Scorer
 
     /// <summary>
     /// The score of one pane under the rules. An award stands as the person gave it: tries don't lessen it, and the wrong
-    /// actions at its target cost nothing.
+    /// actions at its target cost nothing. A target that was taken out is had by everybody or by nobody, whatever was done there.
     /// </summary>
     /// <param name="marks">What the machine found.</param>
     public static PaneScore Score(Pane pane, Response response, PaneMarks marks, ScoreRules rules, ImmutableArray<Award> awards = default)
     {
         var awarded = awards.IsDefaultOrEmpty ? null : Award.Latest(awards);
-        var wrongActions = marks.WrongActionsBeside(awarded?.Keys.ToHashSet());
+        var takenOut = PaneKey.Of(pane).TakenOut;
+        var wrongActions = marks.WrongActionsBeside(
+            awarded is null ? takenOut : awarded.Keys.Concat(takenOut ?? System.Collections.Frozen.FrozenSet<string>.Empty).ToHashSet()
+        );
         var tries = rules.TryCost == 0 || response.Earlier.IsEmpty ? null : Tries.Of(pane, response, marks);
         if (awarded is not null)
             marks = Award.Apply(marks, awarded.Values);
@@ -55,6 +58,13 @@ public static class Scorer
             var (target, credit) = (pane.Targets[i], marks.Targets[i].Credit);
             if (!target.IsScored)
                 continue;
+            if (target.TakenOut is { } forWhom)
+            {
+                var all = forWhom == TakenOut.Everybody ? target.Points : 0;
+                points.Add(new(target.Id, all, all));
+                (possible, earned) = (possible + all, earned + all);
+                continue;
+            }
             var award = awarded?.GetValueOrDefault(target.Id);
             var (share, least) = tries is null || award is not null ? (1, 1) : tries.Left(target, rules.TryCost);
             // What a person gave as points is kept as a share of them: one of three is one again.

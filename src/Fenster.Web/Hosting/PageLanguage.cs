@@ -1,3 +1,4 @@
+using System.Globalization;
 using System.Text.Encodings.Web;
 using Fenster.Words;
 using Microsoft.AspNetCore.Html;
@@ -58,13 +59,16 @@ public sealed class PageLanguage(IHttpContextAccessor accessor, HtmlEncoder enco
 
     public string DateAndTime(DateTimeOffset at) => Zoned(Local(at).ToString("f", Language.Culture));
 
-    /// <summary>Without the year.</summary>
     /// <summary>How long something took, to the second.</summary>
     public string Took(TimeSpan time) =>
         time < TimeSpan.FromMinutes(1)
             ? Language.Say("results.tookSeconds", ("seconds", (int)time.TotalSeconds))
             : Language.Say("results.tookMinutes", ("minutes", (int)time.TotalMinutes), ("seconds", time.Seconds));
 
+    /// <summary>The day as forms write it.</summary>
+    public string DateOf(DateTimeOffset at) => Local(at).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
+
+    /// <summary>Without the year.</summary>
     public string DayAndTime(DateTimeOffset at) => Language.Listed([Local(at).ToString("M", Language.Culture), Time(at)]);
 
     /// <summary>When a day began, for whoever reads it.</summary>

@@ -1,0 +1,275 @@
+using System.Collections.Immutable;
+using Fenster.Core.Model;
+using Lock = Fenster.Core.Model.Lock;
+
+namespace Fenster.Core.Insight;
+
+/// <summary>Something that the figures of a class tell a teacher, and where. docs/insight.md has the rules, their sources and how often they err.</summary>
+/// <param name="Pane">Null for the activity as a whole.</param>
+/// <param name="Target">Null for no target of its own.</param>
+public abstract record Finding(Pane? Pane, Target? Target)
+{
+    /// <summary>Fewer works carry no finding.</summary>
+    public const int FewestWorks = 10;
+
+    /// <summary>How often, at most, a rule may find something by chance in a class where nothing is to be found.</summary>
+    private const double MayErr = 0.005;
+
+    /// <summary>The best third of a class, of which at least so many are looked at.</summary>
+    private const int FewestBest = 5;
+
+    /// <summary>Those who did best gave mostly one and the same answer that the key calls wrong.</summary>
+    /// <param name="Given">What they answered, as one of them gave it: a response to the pane.</param>
+    public sealed record KeyDoubt(Pane Pane, Target Target, Response Given, int Count, int Best) : Finding(Pane, Target);
+
+    /// <summary>Two labels are taken for each other.</summary>
+    public sealed record MixedUp(Pane Pane, Target Target, Target Other, int There, int Back, int Works) : Finding(Pane, Target);
+
+    /// <summary>Wrong points lie close outside.</summary>
+    /// <param name="Near">How many within 2 % of the picture's width.</param>
+    public sealed record TooSmall(Pane Pane, Target Target, int Near, int Wrong) : Finding(Pane, Target);
+
+    /// <summary>Those who did well overall got it less often than the others.</summary>
+    public sealed record BestMiss(Pane Pane, Target Target, double Discrimination, int Works) : Finding(Pane, Target);
+
+    /// <summary>Many put one label to one wrong place.</summary>
+    public sealed record CommonWrong(Pane Pane, Target Target, Label Label, int Count, int Works) : Finding(Pane, Target);
+
+    /// <summary>Many gave one and the same wrong answer.</summary>
+    /// <param name="Given">What they answered, as one of them gave it: a response to the pane.</param>
+    public sealed record CommonAnswer(Pane Pane, Target Target, Response Given, int Count, int Works) : Finding(Pane, Target);
+
+    /// <summary>Hardly anybody got it.</summary>
+    public sealed record Hardly(Pane Pane, Target Target, int Count, int Works) : Finding(Pane, Target);
+
+    /// <summary>Many left it open.</summary>
+    public sealed record LeftOut(Pane Pane, Target Target, int Count, int Works) : Finding(Pane, Target);
+
+    /// <summary>It took much longer than the others.</summary>
+    /// <param name="Times">By how much.</param>
+    public sealed record Slow(Pane Pane, Target Target, double Seconds, double Times) : Finding(Pane, Target);
+
+    /// <summary>Nobody who missed the one got the other.</summary>
+    public sealed record Needs(Pane Pane, Target Target, Pane OtherPane, Target Other, int Missed) : Finding(Pane, Target);
+
+    /// <summary>The class did no better than by guessing.</summary>
+    /// <param name="Mean">Share of the points.</param>
+    /// <param name="Guess">What guessing earns of them.</param>
+    public sealed record Guessed(double Mean, double Guess) : Finding((Pane?)null, null);
+
+    /// <summary>All findings, the most useful first; none where there are too few works.</summary>
+    /// <param name="responses">By pane id, in the order of the works that the insight is of.</param>
+    /// <param name="guess">Share of the points that guessing earns; null where that is not known.</param>
+    public static ImmutableArray<Finding> In(
+        Activity activity,
+        ActivityInsight insight,
+        IReadOnlyList<ImmutableDictionary<string, Response>> responses,
+        double? guess = null
+    )
+    {
+        if (insight.Works < FewestWorks || insight.Possible == 0)
+            return [];
+        // A class that guesses says nothing about single questions.
+        if (guess is { } share && Guesses(insight, share) is { } guessed)
+            return [guessed];
+        var items = activity
+            .Panes.Zip(insight.Panes)
+            .SelectMany(pane =>
+                pane.First.Targets.Zip(pane.Second.Targets).Select(target => new Item(pane.First, target.First, target.Second))
+            )
+            .Where(item => !item.Figures.Credits.IsEmpty)
+            .ToList();
+        var best = BestThird(insight);
+        var doubts = items.Select(item => Doubt(item, best, responses)).OfType<Finding>().ToList();
+        bool IsTold(Target target) => doubts.Any(doubt => ReferenceEquals(doubt.Target, target));
+        var mixed = activity.Panes.Zip(insight.Panes).SelectMany(pane => Mixed(pane.First, pane.Second, insight.Works)).ToList();
+        bool IsMixed(string from, string to) =>
+            mixed.Any(each => (each.Target!.Id == from && each.Other.Id == to) || (each.Target.Id == to && each.Other.Id == from));
+        return
+        [
+            .. doubts,
+            .. mixed,
+            .. items.Select(item => Small(item, insight.Works)).OfType<Finding>(),
+            .. items.Where(item => !IsTold(item.Target)).Select(item => Backwards(item, items.Count)).OfType<Finding>(),
+            .. activity
+                .Panes.Zip(insight.Panes)
+                .SelectMany(pane => Common(pane.First, pane.Second, insight.Works))
+                .Where(found => !IsMixed(found.Finding.Target!.Id, found.To))
+                .Select(found => found.Finding),
+            .. items.Where(item => !IsTold(item.Target)).Select(item => Alike(item, insight.Works, responses)).OfType<Finding>(),
+            .. items.Where(item => !IsTold(item.Target)).Select(Rare).OfType<Finding>(),
+            .. items.Select(item => Open(item, insight.Works)).OfType<Finding>(),
+            .. Needing(items),
+            .. Slower(items),
+        ];
+    }
+
+    private sealed record Item(Pane Pane, Target Target, TargetInsight Figures)
+    {
+        /// <summary>How many got it whole.</summary>
+        public int Right => Figures.Credits.Count(credit => credit >= 1);
+    }
+
+    /// <summary>The works of the best third by total, as numbers.</summary>
+    private static int[] BestThird(ActivityInsight insight) =>
+        [
+            .. insight
+                .Totals.Select((total, i) => (total, i))
+                .OrderByDescending(work => work.total)
+                .Take(Math.Max(FewestBest, insight.Works / 3))
+                .Select(work => work.i),
+        ];
+
+    private static Guessed? Guesses(ActivityInsight insight, double guess)
+    {
+        var error = insight.StandardDeviation / Math.Sqrt(insight.Works);
+        return insight.Mean <= guess * insight.Possible + 2.5 * error && insight.Mean < 0.6 * insight.Possible
+            ? new(insight.Mean / insight.Possible, guess)
+            : null;
+    }
+
+    /// <summary>At least six in ten of the best gave the same wrong answer, and fewer than a quarter of them the right one.</summary>
+    private static KeyDoubt? Doubt(Item item, int[] best, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
+    {
+        var common = best.Where(i => item.Figures.Given[i] != "" && item.Figures.Credits[i] == 0)
+            .GroupBy(i => item.Figures.Given[i])
+            .MaxBy(same => same.Count());
+        return
+            common is not null
+            && item.Target is not (Hotspots or ScalePoint or Lock or OpenNote)
+            && common.Count() >= 0.6 * best.Length
+            && best.Count(i => item.Figures.Credits[i] >= 1) < 0.25 * best.Length
+            ? new(
+                item.Pane,
+                item.Target,
+                responses[common.First()].GetValueOrDefault(item.Pane.Id, Response.Empty),
+                common.Count(),
+                best.Length
+            )
+            : null;
+    }
+
+    /// <summary>Each of two labels lies at the other's place for a fifth of the class, far more often than at other wrong places.</summary>
+    private static IEnumerable<MixedUp> Mixed(Pane pane, PaneInsight insight, int works)
+    {
+        var targets = pane.Targets.ToDictionary(target => target.Id);
+        var places = pane.Targets.Count(target => target.Takes is Doing.Placing or Doing.Pinning) - 1;
+        bool IsMuch(Flow flow) =>
+            flow.Count >= Math.Max(3, works / 5.0)
+            && Tail(flow.Count, insight.Flows.Where(other => other.From == flow.From).Sum(other => other.Count), 1.0 / Math.Max(1, places))
+                < MayErr / Math.Max(1, places);
+        foreach (var flow in insight.Flows.Where(flow => string.CompareOrdinal(flow.From, flow.To) < 0 && IsMuch(flow)))
+            if (insight.Flows.FirstOrDefault(other => other.From == flow.To && other.To == flow.From) is { } back && IsMuch(back))
+                yield return new(pane, targets[flow.From], targets[flow.To], flow.Count, back.Count, works);
+    }
+
+    /// <summary>At least half of the wrong points, and those of a seventh of the class, lie within 2 % of the picture's width.</summary>
+    private static TooSmall? Small(Item item, int works) =>
+        item.Figures.NearMisses is [_, var near, ..] && near >= Math.Max(5, works / 7.0) && near >= 0.5 * item.Figures.Wrong
+            ? new(item.Pane, item.Target, near, item.Figures.Wrong)
+            : null;
+
+    /// <summary>The correlation with the rest of the score is below zero beyond chance (Fisher's transformation, all targets together).</summary>
+    private static BestMiss? Backwards(Item item, int items) =>
+        item.Figures.Discrimination is var r and < 0 and > -1
+        && item.Figures.Facility is > 0.03 and < 0.97
+        && Math.Atanh(r) * Math.Sqrt(item.Figures.Credits.Length - 3) < Quantile(4 * MayErr / items)
+            ? new(item.Pane, item.Target, r, item.Figures.Credits.Length)
+            : null;
+
+    /// <summary>A third of the class put a label to one wrong place, far more often than to the other wrong places.</summary>
+    private static IEnumerable<(CommonWrong Finding, string To)> Common(Pane pane, PaneInsight insight, int works)
+    {
+        var targets = pane.Targets.ToDictionary(target => target.Id);
+        var labels = pane.Labels.ToDictionary(label => label.Id);
+        var places = Math.Max(1, pane.Targets.Count(target => target.Takes is Doing.Placing or Doing.Pinning) - 1);
+        return insight
+            .Flows.Where(flow =>
+                flow.Count >= Math.Max(4, works / 3.0)
+                && Tail(flow.Count, insight.Flows.Where(other => other.From == flow.From).Sum(other => other.Count), 1.0 / places)
+                    < MayErr / Math.Max(1, pane.Targets.Length)
+            )
+            .Select(flow => (new CommonWrong(pane, targets[flow.To], labels[flow.Label], flow.Count, works), flow.From));
+    }
+
+    /// <summary>A third of the class typed or picked the same wrong answer, and no fewer than got it right.</summary>
+    private static CommonAnswer? Alike(Item item, int works, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
+    {
+        if (item.Target.Takes is not (Doing.Typing or Doing.Picking) || item.Target is OpenNote)
+            return null;
+        var common = Enumerable
+            .Range(0, works)
+            .Where(i => item.Figures.Given[i] != "" && item.Figures.Credits[i] == 0)
+            .GroupBy(i => item.Figures.Given[i])
+            .MaxBy(same => same.Count());
+        return common is not null && common.Count() >= Math.Max(4, works / 3.0) && common.Count() >= item.Right
+            ? new(item.Pane, item.Target, responses[common.First()].GetValueOrDefault(item.Pane.Id, Response.Empty), common.Count(), works)
+            : null;
+    }
+
+    /// <summary>At most one in twelve got it.</summary>
+    private static Hardly? Rare(Item item) =>
+        item.Figures.Credits.Length is var works && item.Right <= works / 12 && item.Figures.Facility < 0.15 && item.Target is not OpenNote
+            ? new(item.Pane, item.Target, item.Right, works)
+            : null;
+
+    /// <summary>A third of the class left it open.</summary>
+    private static LeftOut? Open(Item item, int works) =>
+        item.Figures.Missed >= Math.Max(4, works / 3.0) && item.Target is not (HiddenZone or Lock)
+            ? new(item.Pane, item.Target, item.Figures.Missed, works)
+            : null;
+
+    /// <summary>
+    /// Nobody who missed the one got the other, though so many missed it that some should have, even were the other half as easy for
+    /// them as for the class.
+    /// </summary>
+    private static IEnumerable<Needs> Needing(List<Item> items)
+    {
+        foreach (var one in items)
+        {
+            var missed = Enumerable.Range(0, one.Figures.Credits.Length).Where(i => one.Figures.Credits[i] == 0).ToList();
+            if (missed.Count < 8)
+                continue;
+            foreach (var other in items)
+                if (
+                    !ReferenceEquals(one, other)
+                    && missed.All(i => other.Figures.Credits[i] == 0)
+                    && Math.Pow(1 - other.Figures.Facility / 2, missed.Count) < MayErr / (items.Count * items.Count)
+                )
+                    yield return new(other.Pane, other.Target, one.Pane, one.Target, missed.Count);
+        }
+    }
+
+    /// <summary>Its median time is three times that of the others' middle, and half a minute at least.</summary>
+    private static IEnumerable<Slow> Slower(List<Item> items)
+    {
+        var timed = items.Where(item => double.IsFinite(item.Figures.MedianTime)).ToList();
+        if (timed.Count < 4)
+            yield break;
+        var middle = Statistics.Median([.. timed.Select(item => item.Figures.MedianTime)]);
+        foreach (var item in timed.Where(item => item.Figures.MedianTime >= Math.Max(30, 3 * middle) && middle > 0))
+            yield return new(item.Pane, item.Target, item.Figures.MedianTime, item.Figures.MedianTime / middle);
+    }
+
+    /// <summary>The probability of at least so many of so many tries, each with this chance.</summary>
+    private static double Tail(int count, int tries, double chance)
+    {
+        var (sum, term) = (0.0, Math.Pow(1 - chance, tries));
+        if (chance >= 1)
+            return 1;
+        for (var k = 0; k <= tries; k++)
+        {
+            if (k >= count)
+                sum += term;
+            term *= (tries - k) / (k + 1.0) * (chance / (1 - chance));
+        }
+        return sum;
+    }
+
+    /// <summary>The value below which a share of the standard normal distribution lies, for small shares (Abramowitz and Stegun, 26.2.23).</summary>
+    private static double Quantile(double share)
+    {
+        var t = Math.Sqrt(-2 * Math.Log(share));
+        return -(t - (2.515517 + 0.802853 * t + 0.010328 * t * t) / (1 + 1.432788 * t + 0.189269 * t * t + 0.001308 * t * t * t));
+    }
+}

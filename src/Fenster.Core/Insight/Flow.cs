@@ -1,0 +1,53 @@
+using System.Collections.Immutable;
+using Fenster.Core.Model;
+
+namespace Fenster.Core.Insight;
+
+/// <summary>How many put a label that belongs to one place to another.</summary>
+/// <param name="Label">Id of the label.</param>
+/// <param name="From">Id of the target where it belongs; of several the first.</param>
+/// <param name="To">Id of the target where it was put.</param>
+public sealed record Flow(string Label, string From, string To, int Count)
+{
+    /// <summary>The largest first. A label that belongs nowhere, and one that lies where nothing is, make none.</summary>
+    /// <param name="marks">What the responses came to, in their order.</param>
+    internal static ImmutableArray<Flow> Of(Pane pane, List<Response> responses, PaneMarks[] marks)
+    {
+        var homes = pane
+            .Targets.SelectMany(target => target.NamedLabels.Select(label => (label, target.Id)))
+            .GroupBy(home => home.label)
+            .ToDictionary(home => home.Key, home => home.First().Id);
+        var regions = pane
+            .Targets.Select(target =>
+                target switch
+                {
+                    HiddenZone zone => (target.Id, zone.Region),
+                    SortRegion sort => (target.Id, sort.Region),
+                    _ => (target.Id, Region: (Geometry.Region?)null),
+                }
+            )
+            .Where(place => place.Region is not null)
+            .ToList();
+        IEnumerable<(string Label, string To)> Put(PaneMarks mark) =>
+            mark
+                .Placements.Where(placed => placed.Verdict == Verdict.Wrong)
+                .Select(placed => (placed.Placement.Label, placed.Placement.Zone))
+                .Concat(
+                    mark.Pins.Where(pin => pin.Verdict == Verdict.Wrong)
+                        .SelectMany(pin =>
+                            regions.Where(place => place.Region!.Contains(pin.Pin.At)).Take(1).Select(place => (pin.Pin.Label, place.Id))
+                        )
+                );
+        return
+        [
+            .. marks
+                .SelectMany(mark => Put(mark).Distinct())
+                .Where(put => homes.TryGetValue(put.Label, out var home) && home != put.To)
+                .GroupBy(put => put)
+                .Select(put => new Flow(put.Key.Label, homes[put.Key.Label], put.Key.To, put.Count()))
+                .OrderByDescending(flow => flow.Count)
+                .ThenBy(flow => flow.From, StringComparer.Ordinal)
+                .ThenBy(flow => flow.To, StringComparer.Ordinal),
+        ];
+    }
+}
