@@ -32,7 +32,6 @@ public sealed class Works(Database database)
         public long Number { get; init; }
         public long RevisionId { get; init; }
         public required string Rules { get; init; }
-        public DateTimeOffset StartedAt { get; init; }
         public DateTimeOffset HandedInAt { get; init; }
         public long Marked { get; init; }
         public decimal Score { get; init; }
@@ -48,7 +47,7 @@ public sealed class Works(Database database)
                 .Query<Row>(
                     $"""
                     select attempt.id, attempt.student_id, coalesce(member.name, student.name) as name, attempt.number, attempt.revision_id,
-                           attempt.rules, attempt.started_at, attempt.handed_in_at, attempt.marked, attempt.score
+                           attempt.rules, attempt.handed_in_at, attempt.marked, attempt.score
                     from attempt
                     join student on student.id = attempt.student_id
                     left join member on member.id = student.member_id
@@ -90,6 +89,22 @@ public sealed class Works(Database database)
             }
         });
 
+    /// <summary>Another text whenever something of the handed-in work of an assignment is not as it was.</summary>
+    public string StateOf(long assignment) =>
+        database.Read(connection =>
+            connection.QuerySingle<string>(
+                """
+                select count(*) || ' ' || coalesce(sum(attempt.version), 0) || ' ' || coalesce(sum(attempt.marked), 0) || ' '
+                    || coalesce(max(attempt.handed_in_at), 0) || ' ' || coalesce(sum(attempt.revision_id), 0) || ' ' || coalesce(max(attempt.id), 0)
+                    || ' ' || count(student.state)
+                from attempt
+                join student on student.id = attempt.student_id
+                where attempt.assignment_id = @assignment and attempt.deleted_at is null and attempt.handed_in_at is not null
+                """,
+                new { assignment }
+            )
+        );
+
     private static HandedWork WorkOf(System.Data.IDbConnection connection, Activity activity, Row row, List<AttemptLog.Row> moves)
     {
         var log = moves.Select(move => (move.MadeAt, move.Pane, Move: move.Read())).ToList();
@@ -105,10 +120,7 @@ public sealed class Works(Database database)
             row.Rules,
             row.HandedInAt,
             row.Score,
-            new(responses, Pace.Of(activity, row.StartedAt, log))
-            {
-                Marking = row.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, row.Id),
-            }
+            new(responses, Pace.Of(activity, log)) { Marking = row.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, row.Id) }
         );
     }
 

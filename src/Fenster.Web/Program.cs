@@ -64,6 +64,7 @@ services.AddSingleton<News>();
 services.AddSingleton<Releases>();
 services.AddSingleton<Works>();
 services.AddSingleton<Regrades>();
+services.AddSingleton<WorksLately>();
 services.AddSingleton<OwnAssignments>();
 services.AddSingleton<RecordFile>();
 services.AddSingleton<Codes>();

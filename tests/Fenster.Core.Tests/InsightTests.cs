@@ -194,16 +194,17 @@ public sealed class InsightTests
         var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"));
         var start = new DateTimeOffset(2026, 3, 1, 9, 0, 0, TimeSpan.Zero);
         var times = Pace.Of(
-            pane,
-            start,
+            Activity(pane),
             [
-                (start.AddSeconds(5), new PutDown("A", 0, "2")),
-                (start.AddSeconds(6), new TakeBack("A", 0)),
-                (start.AddSeconds(9), new PutDown("A", 0, "1")),
-                (start.AddSeconds(20), new PutDown("B", 0, "2")),
+                (start.AddSeconds(5), pane.Id, new PutDown("A", 0, "2")),
+                (start.AddSeconds(6), pane.Id, new TakeBack("A", 0)),
+                (start.AddSeconds(9), pane.Id, new PutDown("A", 0, "1")),
+                (start.AddSeconds(11), "gone", new PutDown("A", 0, "1")),
+                (start.AddSeconds(20), pane.Id, new PutDown("B", 0, "2")),
             ]
         );
-        Assert.Equal([3, 16], times.OrderBy(time => time.Key).Select(time => time.Value.TotalSeconds));
+        // What passes before the first is nobody's, and neither is what passes on a pane that is not there.
+        Assert.Equal([3, 9], Assert.Single(times).Value.OrderBy(time => time.Key).Select(time => time.Value.TotalSeconds));
     }
 
     [Fact]

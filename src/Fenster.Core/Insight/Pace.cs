@@ -7,43 +7,23 @@ namespace Fenster.Core.Insight;
 public static class Pace
 {
     /// <summary>
-    /// The time from one move to the next belongs to the targets that the next one concerns; the first move's time runs
-    /// from the start. A target that no move concerns is not named.
+    /// By pane and target: the time from one move to the next, anywhere, belongs to the targets that the next one concerns. What passes
+    /// before the first move is reading, and belongs to none. A target that no move concerns is not named.
     /// </summary>
-    /// <param name="moves">On this pane, in their order.</param>
-    public static ImmutableDictionary<string, TimeSpan> Of(
-        Pane pane,
-        DateTimeOffset start,
-        IEnumerable<(DateTimeOffset At, Move Move)> moves
-    )
-    {
-        var times = ImmutableDictionary.CreateBuilder<string, TimeSpan>();
-        var last = start;
-        foreach (var (at, move) in moves)
-        {
-            foreach (var target in Concerned(pane, move))
-                times[target] = times.GetValueOrDefault(target) + (at - last);
-            last = at;
-        }
-        return times.ToImmutable();
-    }
-
-    /// <summary>The same for all panes of an activity, by pane id: time runs on from the last move anywhere.</summary>
     /// <param name="log">In its order.</param>
     public static ImmutableDictionary<string, ImmutableDictionary<string, TimeSpan>> Of(
         Activity activity,
-        DateTimeOffset start,
         IEnumerable<(DateTimeOffset At, string Pane, Move Move)> log
     )
     {
         var panes = activity.Panes.ToDictionary(pane => pane.Id);
         var times = new Dictionary<(string Pane, string Target), TimeSpan>();
-        var last = start;
+        DateTimeOffset? last = null;
         foreach (var (at, id, move) in log)
         {
-            if (panes.TryGetValue(id, out var pane))
+            if (last is { } before && panes.TryGetValue(id, out var pane))
                 foreach (var target in Concerned(pane, move))
-                    times[(id, target)] = times.GetValueOrDefault((id, target)) + (at - last);
+                    times[(id, target)] = times.GetValueOrDefault((id, target)) + (at - before);
             last = at;
         }
         return times

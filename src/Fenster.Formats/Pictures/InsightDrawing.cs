@@ -20,6 +20,9 @@ public static class InsightDrawing
     /// <summary>The layers, in the order in which they lie over each other.</summary>
     public static ImmutableArray<string> Layers { get; } = ["density", "near", "flows", "facility"];
 
+    /// <summary>More ribbons cover each other.</summary>
+    private const int MostFlows = 14;
+
     private const string Ink = "#20242c";
     private const string Paper = "#fffefb";
 
@@ -123,8 +126,8 @@ public static class InsightDrawing
             .ToDictionary(each => each.target.Id, each => (At: CentreOf(each.target), each.i));
         var texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
         var most = insight.Flows[0].Count;
-        // The thin ones lie above the thick ones.
-        foreach (var flow in insight.Flows)
+        // The thin ones lie above the thick ones; what few did would only cover what many did.
+        foreach (var flow in insight.Flows.Where(flow => flow.Count * 5 >= most).Take(MostFlows))
         {
             var ((from, number), (to, other)) = (places[flow.From], places[flow.To]);
             if (from is not { } start || to is not { } end)
@@ -205,7 +208,7 @@ public static class InsightDrawing
             );
         }
         drawing.Append(CultureInfo.InvariantCulture, $"<path d=\"M20 52h560\" stroke=\"{Ink}\" stroke-width=\"2\"/>");
-        drawing.Append(Word(new(X(left), 68), Read(left), 14, Ink, Paper) + Word(new(X(right), 68), Read(right), 14, Ink, Paper));
+        drawing.Append(End(4, Read(left), "start") + End(596, Read(right), "end"));
         // What would cover each other is stacked.
         var heights = new Dictionary<int, int>();
         foreach (var value in strip.Values)
@@ -220,6 +223,9 @@ public static class InsightDrawing
         }
         drawing.Append(Word(new(X(point.X), 68), Read(point.X), 15, "#0f5b57", Paper));
         return drawing.Append("</svg>").ToString();
+
+        static string End(double x, string text, string anchor) =>
+            $"<text x=\"{N(x)}\" y=\"73\" font-size=\"14\" text-anchor=\"{anchor}\" fill=\"{Ink}\">{T(text)}</text>";
 
         string Read(double value) =>
             axis.Kind == AxisKind.Date && value is > -700_000 and < 2_900_000

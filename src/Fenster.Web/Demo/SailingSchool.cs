@@ -42,6 +42,7 @@ internal static class SailingSchool
             Work(services.GetRequiredService<Students>(), services.GetRequiredService<Attempts>(), assignment, activity, names);
         }
         GiveToClasses(services, teacher.Id, names);
+        new Course(services, teacher.Id, folder).Run();
         // Somebody was invited to the first activity; where a real mail server was named, nobody is written to.
         var first = assignments.Of(1)[0];
         var link = $"https://fenster.tideford.example/do/{first.Code}";

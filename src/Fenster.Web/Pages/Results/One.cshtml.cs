@@ -154,7 +154,7 @@ public sealed class OneStudentModel(
                 ("count", apart.Count),
                 ("points", Number(apart.Values.Sum(Math.Abs)))
             ];
-        var times = Pace.Of(activity, found.StartedAt, attempts.Log(found.Id));
+        var times = Pace.Of(activity, attempts.Log(found.Id));
         Moves =
         [
             .. attempts

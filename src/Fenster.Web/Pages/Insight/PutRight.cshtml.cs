@@ -1,0 +1,416 @@
+using System.Collections.Immutable;
+using System.Globalization;
+using System.Text.Json;
+using Fenster.Core.Checking;
+using Fenster.Core.Geometry;
+using Fenster.Core.Insight;
+using Fenster.Core.Model;
+using Fenster.Core.Revealing;
+using Fenster.Core.Scoring;
+using Fenster.Formats.Documents;
+using Fenster.Store;
+using Fenster.Web.Hosting;
+using Fenster.Words;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Assignment = Fenster.Store.Assignment;
+
+namespace Fenster.Web.Pages;
+
+/// <summary>
+/// Puts a key right after the fact: what is changed is held against all work that was handed in, as it is changed, and applied with a
+/// reason.
+/// </summary>
+public sealed class PutRightModel(
+    OwnAssignments own,
+    Drafts drafts,
+    Revisions revisions,
+    Regrades regrades,
+    WorksLately works,
+    PageLanguage words
+) : PageModel
+{
+    public long Id { get; private set; }
+    public string Title { get; private set; } = "";
+    public Assignment Assignment { get; private set; } = null!;
+    public Activity Activity { get; private set; } = null!;
+
+    /// <summary>All targets that earn points, as <see cref="MarkingForm"/> names them.</summary>
+    public IReadOnlyList<(string Name, string Words)> All { get; private set; } = [];
+    public string Name { get; private set; } = "";
+    public Pane Pane { get; private set; } = null!;
+    public Target Target { get; private set; } = null!;
+
+    /// <summary>What the script draws and changes.</summary>
+    public string BenchJson { get; private set; } = "";
+
+    /// <summary>Whether the activity in the workbench is another than the one that was given, so that it can be taken instead.</summary>
+    public bool HasDraft { get; private set; }
+
+    /// <summary>Why that can't be; null when it can.</summary>
+    public string? DraftProblem { get; private set; }
+    public string? Problem { get; private set; }
+    public string Reason { get; private set; } = "";
+
+    /// <summary>Labels of the pane that do not belong to the zone yet, those that most put there first, with how many did.</summary>
+    public IReadOnlyList<(string Id, string Text, int Count)> Labels { get; private set; } = [];
+
+    /// <summary>Typed answers that are not right yet, the commonest first.</summary>
+    public IReadOnlyList<(string Text, int Count)> Typed { get; private set; } = [];
+
+    private const int MostOffered = 12;
+    private const int MostPoints = 2000;
+
+    /// <param name="target">As <see cref="MarkingForm"/> names it; the first where there is none of the name.</param>
+    public IActionResult OnGet(long id, long of, string? target)
+    {
+        if (!Load(id, of))
+            return NotFound();
+        Choose(target);
+        return Page();
+    }
+
+    private bool Load(long id, long of)
+    {
+        if (own.Find(User.TeacherId(), id, of) is not var (title, assignment))
+            return false;
+        (Id, Title, Assignment) = (id, title, assignment);
+        Activity = revisions.Activity(assignment.RevisionId, assignment.Rules);
+        All =
+        [
+            .. Activity.Panes.SelectMany(
+                (pane, p) =>
+                    pane
+                        .Targets.Select((target, t) => (target, name: MarkingForm.NameOf(p, t)))
+                        .Where(each => each.target.IsScored)
+                        .Select(each => (each.name, TargetWords.Of(words.Language, pane, each.target, Core.Model.Response.Empty).Name))
+            ),
+        ];
+        return All.Count > 0;
+    }
+
+    private void Choose(string? target)
+    {
+        Name = All.Any(each => each.Name == target) ? target! : All[0].Name;
+        var at = Name.Split('.').Select(part => int.Parse(part, CultureInfo.InvariantCulture)).ToArray();
+        Pane = Activity.Panes[at[0]];
+        Target = Pane.Targets[at[1]];
+        var responses = works
+            .Of(Assignment)
+            .Works.Select(work => work.Work.Responses.GetValueOrDefault(Pane.Id, Core.Model.Response.Empty))
+            .ToList();
+        var given = AnswersAt.Of(Target, responses) as Tally;
+        if (Target is Zone zone)
+        {
+            var counts = given?.Answers.ToDictionary(answer => answer.Answer, answer => answer.Count) ?? [];
+            Labels =
+            [
+                .. Pane
+                    .Labels.Where(label => zone.Accepts.All(accepted => accepted.Label != label.Id))
+                    .Select(label => (label.Id, label.Text, counts.GetValueOrDefault(label.Id)))
+                    .OrderByDescending(label => label.Item3)
+                    .Take(MostOffered),
+            ];
+        }
+        if (Target is AnswerBox { Answer: TypedText } or QuestionPoint { Question: TypedQuestion { Answer: TypedText } })
+            Typed =
+            [
+                .. (given?.Answers ?? [])
+                    .Where(answer => answer.Credit < 1)
+                    .Take(MostOffered)
+                    .Select(answer => (answer.Answer, answer.Count)),
+            ];
+        BenchJson = JsonSerializer.Serialize(
+            new Bench(
+                at[0],
+                at[1],
+                Pane.Picture is { } picture ? PictureView.Of(picture) : null,
+                [.. Fenster.Formats.Pictures.InsightDrawing.RegionsOf(Target)],
+                RegionOf(Target),
+                SlackOf(Target),
+                [.. PointsOf(Target, responses).Take(MostPoints)]
+            ),
+            DocumentJson.Options
+        );
+        (HasDraft, DraftProblem) = Draft() is var (draft, problem) ? (draft is not null || problem is not null, problem) : default;
+    }
+
+    /// <param name="Regions">Where the target is; none where it is a spot.</param>
+    /// <param name="Region">Null where nothing can be redrawn.</param>
+    /// <param name="Slack">In pu; null where there is none on the picture.</param>
+    public sealed record Bench(
+        int Pane,
+        int Target,
+        PictureView? Picture,
+        ImmutableArray<Region> Regions,
+        Region? Region,
+        double? Slack,
+        ImmutableArray<Point> Points
+    );
+
+    /// <summary>The region that students did not see, and so can be drawn anew.</summary>
+    private static Region? RegionOf(Target target) =>
+        target switch
+        {
+            HiddenZone zone => zone.Region,
+            Hotspots { Spots: [var only] } => only.Region,
+            _ => null,
+        };
+
+    /// <summary>In pu, or in the units of a scale; null where there is none.</summary>
+    public static double? SlackOf(Target target) =>
+        target switch
+        {
+            HiddenZone zone => zone.Tolerance.Slack,
+            Hotspots hotspots => hotspots.Spots.Max(spot => spot.Tolerance.Slack),
+            ScalePoint point => point.Within.Slack,
+            _ => null,
+        };
+
+    /// <summary>Where everybody's points lie that meant a target.</summary>
+    private static IEnumerable<Point> PointsOf(Target target, IEnumerable<Core.Model.Response> responses) =>
+        target.Takes switch
+        {
+            Doing.Pinning => responses.SelectMany(response =>
+                response
+                    .Pins.Where(pin =>
+                        target switch
+                        {
+                            HiddenZone zone => zone.Accepts.Any(accepted => accepted.Label == pin.Label),
+                            ScalePoint point => point.Label == pin.Label,
+                            _ => true,
+                        }
+                    )
+                    .Select(pin => pin.At)
+            ),
+            Doing.Marking => responses.SelectMany(response => response.Marks.GetValueOrDefault(target.Id, [])),
+            _ => [],
+        };
+
+    /// <summary>What is changed, as the script sends it.</summary>
+    /// <param name="IsDraft">Whether the activity in the workbench is taken, whatever else is said.</param>
+    public sealed record Wish(Repair? Repair, RegradeManner Manner, bool IsDraft);
+
+    /// <summary>What comes of it, for the script.</summary>
+    /// <param name="Problem">Why it can't be; null when it can.</param>
+    /// <param name="Before">How many have so much of the possible points, in twenty steps.</param>
+    /// <param name="Passing">How many pass before and after; null where there is no pass mark.</param>
+    /// <param name="Moved">Whose score changes, those who change most first; the first of them.</param>
+    /// <param name="Earned">Of the points that are drawn, whether each earns something.</param>
+    public sealed record Outcome(
+        string? Problem,
+        int All,
+        int Changed,
+        double MeanBefore,
+        double MeanAfter,
+        ImmutableArray<int> Before,
+        ImmutableArray<int> After,
+        ImmutableArray<int>? Passing,
+        int NowPass,
+        int NowFail,
+        ImmutableArray<MovedScore> Moved,
+        ImmutableArray<bool> Earned
+    );
+
+    public sealed record MovedScore(string Name, string Before, string After, bool IsUp);
+
+    private const int Steps = 20;
+    private const int MostMoved = 200;
+
+    /// <summary>Works out what a change would come to; nothing is changed.</summary>
+    public async Task<IActionResult> OnPostWhatIfAsync(long id, long of, string target)
+    {
+        if (!Load(id, of))
+            return NotFound();
+        Wish? wish;
+        try
+        {
+            wish = await JsonSerializer.DeserializeAsync<Wish>(Request.Body, DocumentJson.Options, HttpContext.RequestAborted);
+        }
+        catch (JsonException)
+        {
+            return BadRequest();
+        }
+        Response.Headers.CacheControl = "no-store";
+        return Content(
+            JsonSerializer.Serialize(Comes(wish ?? new(null, default, false), target), DocumentJson.Options),
+            "application/json"
+        );
+    }
+
+    private Outcome Comes(Wish wish, string target)
+    {
+        var (changed, problem) = Changed(wish);
+        if (changed is null)
+            return new(problem, 0, 0, 0, 0, [], [], null, 0, 0, [], []);
+        var lately = works.Of(Assignment);
+        var scores = WhatIf
+            .Compare(
+                lately.Scores,
+                WhatIf.Score(changed.Under(Assignment.Terms.Rules), lately.Named),
+                [.. lately.Named.Select(work => work.Student)]
+            )
+            .Scores;
+        // Who would lose stays where they were, where nobody is to lose.
+        var after = scores.Select(score => wish.Manner == RegradeManner.NobodyLoses ? score.Better : score.After).ToImmutableArray();
+        var result = WhatIf.Compare([.. scores.Select(score => score.Before)], after, [.. lately.Named.Select(work => work.Student)]);
+        var hasPass = after.Length > 0 && scores[0].After.Passed is not null;
+        return new(
+            null,
+            scores.Length,
+            result.Changed,
+            Mean(result.Scores.Select(score => score.Before.Score)),
+            Mean(result.Scores.Select(score => score.After.Score)),
+            Histogram(result.Scores.Select(score => score.Before)),
+            Histogram(result.Scores.Select(score => score.After)),
+            hasPass
+                ? [result.Scores.Count(score => score.Before.Passed == true), result.Scores.Count(score => score.After.Passed == true)]
+                : null,
+            result.NowPass.Length,
+            result.NowFail.Length,
+            [
+                .. result
+                    .Scores.Where(score => score.IsChanged)
+                    .OrderByDescending(score => Math.Abs(score.After.Score - score.Before.Score))
+                    .Take(MostMoved)
+                    .Select(score => new MovedScore(
+                        score.Student,
+                        Told(score.Before),
+                        Told(score.After),
+                        score.After.Grade >= score.Before.Grade
+                    )),
+            ],
+            Earned(changed, lately, target)
+        );
+    }
+
+    private static double Mean(IEnumerable<decimal> scores) => scores.Select(score => (double)score).DefaultIfEmpty(0).Average();
+
+    private string Told(ActivityScore score) =>
+        words["results.outOf", ("part", Math.Round(score.Score, 2)), ("whole", Math.Round(score.Possible, 2))];
+
+    private static ImmutableArray<int> Histogram(IEnumerable<ActivityScore> scores)
+    {
+        var steps = new int[Steps];
+        foreach (var score in scores)
+            steps[score.Possible == 0 ? 0 : Math.Clamp((int)(score.Score / score.Possible * Steps), 0, Steps - 1)]++;
+        return [.. steps];
+    }
+
+    private static ImmutableArray<bool> Earned(Activity changed, LatelyRead lately, string name)
+    {
+        if (name.Split('.') is not [var p, var t] || !int.TryParse(p, out var number) || !int.TryParse(t, out var which))
+            return [];
+        if (number >= changed.Panes.Length || which >= changed.Panes[number].Targets.Length)
+            return [];
+        var pane = changed.Panes[number];
+        var target = pane.Targets[which];
+        if (target.Takes is not (Doing.Pinning or Doing.Marking))
+            return [];
+        bool IsMeant(string label) =>
+            target switch
+            {
+                HiddenZone zone => zone.Accepts.Any(accepted => accepted.Label == label),
+                ScalePoint point => point.Label == label,
+                _ => true,
+            };
+        return
+        [
+            .. lately
+                .Works.SelectMany(work =>
+                {
+                    var marks = Checker.Check(pane, work.Work.Responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty));
+                    return target.Takes == Doing.Pinning
+                        ? marks.Pins.Where(pin => IsMeant(pin.Pin.Label)).Select(pin => pin.Credit > 0)
+                        : marks.Points.Where(point => point.Target == target.Id).Select(point => point.Credit > 0);
+                })
+                .Take(MostPoints),
+        ];
+    }
+
+    /// <summary>The activity as it would be, without the assignment's own rules; or why it can't be.</summary>
+    private (Activity? Activity, string? Problem) Changed(Wish wish)
+    {
+        if (wish.IsDraft)
+            return Draft();
+        var changed = (wish.Repair ?? new([])).In(revisions.Activity(Assignment.RevisionId));
+        return Soundness.Faults(changed) is [var fault, ..] ? (null, words["putRight.unsound", ("fault", $"{fault}")]) : (changed, null);
+    }
+
+    /// <summary>The activity in the workbench, where it is another and has all that students used; or why it can't be taken.</summary>
+    private (Activity? Activity, string? Problem) Draft()
+    {
+        if (drafts.Find(User.TeacherId(), Id) is not { } draft)
+            return (null, null);
+        var given = revisions.Activity(Assignment.RevisionId);
+        var (activity, document) = ActivityDocument.ReadAndWrite(draft.Document);
+        if (document == revisions.Document(Assignment.RevisionId))
+            return (null, null);
+        bool Has(Pane pane) =>
+            activity.Panes.FirstOrDefault(other => other.Id == pane.Id) is { } there
+            && pane.Labels.All(label => there.Labels.Any(other => other.Id == label.Id))
+            && pane.Targets.All(target => there.Targets.Any(other => other.Id == target.Id && other.GetType() == target.GetType()));
+        return given.Panes.Length != activity.Panes.Length || !given.Panes.All(Has) ? (null, words["putRight.otherThings"])
+            : Soundness.Faults(activity) is [var fault, ..] ? (null, words["putRight.unsound", ("fault", $"{fault}")])
+            : (activity, null);
+    }
+
+    /// <summary>Applies what was shown.</summary>
+    /// <param name="wish">As JSON.</param>
+    /// <param name="seen">The revision that it was shown of.</param>
+    public IActionResult OnPostApply(long id, long of, string target, string wish, long seen, string? reason, bool tell)
+    {
+        if (!Load(id, of))
+            return NotFound();
+        Choose(target);
+        Wish? wanted;
+        try
+        {
+            wanted = JsonSerializer.Deserialize<Wish>(wish, DocumentJson.Options);
+        }
+        catch (JsonException)
+        {
+            return BadRequest();
+        }
+        Reason = (reason ?? "").Trim();
+        if (Reason is { Length: 0 or > Regrades.LongestReason })
+        {
+            Problem = words["putRight.needsReason", ("most", Regrades.LongestReason)];
+            return Page();
+        }
+        if (seen != Assignment.RevisionId)
+        {
+            Problem = words["putRight.meanwhile"];
+            return Page();
+        }
+        (var changed, Problem) = Changed(wanted ?? new(null, default, false));
+        if (changed is null)
+            return Page();
+        var document = ActivityDocument.Write(changed);
+        if (document == revisions.Document(Assignment.RevisionId))
+        {
+            Problem = words["putRight.nothing"];
+            return Page();
+        }
+        // Where the workbench has what was given, it gets what counts now.
+        var draft = drafts.Find(User.TeacherId(), id)!;
+        var isSame = ActivityDocument.ReadAndWrite(draft.Document).Document == revisions.Document(Assignment.RevisionId);
+        var language = Language.In(changed.Language);
+        var regrade = regrades.Apply(
+            Assignment,
+            revisions.Publish(id, document),
+            wanted!.Manner,
+            Reason,
+            User.TeacherId(),
+            tell ? language.Say("screen.markedAnew", ("reason", Reason)) : null
+        );
+        if (regrade is null)
+        {
+            Problem = words["putRight.meanwhile"];
+            return Page();
+        }
+        if (isSame)
+            drafts.Save(User.TeacherId(), id, draft.Version, changed, document);
+        return Redirect($"/activities/{id}/regrades?of={of}");
+    }
+}
