@@ -85,7 +85,7 @@ public sealed partial class LanguagesTests
     [InlineData("room", "room common frame.page bench.picture bench.thereIsNoPictureInWhat bench.thePictureCouldNotBeSent")]
     [InlineData("trial", "trial")]
     [InlineData("share", "share.copied share.pressCtrlC")]
-    [InlineData("results", "matching singly.region")]
+    [InlineData("results", "matching singly.region putRight.says.nobody putRight.says.changes putRight.says.passing")]
     [InlineData("wall", "wall matching singly.region")]
     [InlineData("scene", "")]
     [InlineData("student", "cards matching refused.settled clock aids singly")]
@@ -158,6 +158,9 @@ public sealed partial class LanguagesTests
                 .Split(' ')
                 .Select(kind => $"results.record.{kind}"),
             .. ((string[])["targets", "grade", "started", "took", "tags"]).Select(column => $"results.column.{column}"),
+            .. All<Core.Model.TakenOut>("putRight.takenOut."),
+            .. ((string[])["nobodyLoses", "forAll"]).Select(manner => $"putRight.manner.{manner}"),
+            .. ((string[])["counted", "first", "all"]).Select(which => $"insight.attempts.{which}"),
             .. All<Core.Model.Moment>("rules.moment."),
             .. All<Core.Model.Purpose>("rules.purpose."),
             .. All<Core.Model.ScoreManner>("rules.manner."),

@@ -189,7 +189,7 @@ public sealed class PutRightModel(
 
     /// <summary>What is changed, as the script sends it.</summary>
     /// <param name="IsDraft">Whether the activity in the workbench is taken, whatever else is said.</param>
-    public sealed record Wish(Repair? Repair, RegradeManner Manner, bool IsDraft);
+    public sealed record Wish(Repair? Repair = null, RegradeManner Manner = RegradeManner.NobodyLoses, bool IsDraft = false);
 
     /// <summary>What comes of it, for the script.</summary>
     /// <param name="Problem">Why it can't be; null when it can.</param>
@@ -233,7 +233,7 @@ public sealed class PutRightModel(
         }
         Response.Headers.CacheControl = "no-store";
         return Content(
-            JsonSerializer.Serialize(Comes(wish ?? new(null, default, false), target), DocumentJson.Options),
+            JsonSerializer.Serialize(Comes(wish ?? new(), target), DocumentJson.Options),
             "application/json"
         );
     }
@@ -383,7 +383,7 @@ public sealed class PutRightModel(
             Problem = words["putRight.meanwhile"];
             return Page();
         }
-        (var changed, Problem) = Changed(wanted ?? new(null, default, false));
+        (var changed, Problem) = Changed(wanted ?? new());
         if (changed is null)
             return Page();
         var document = ActivityDocument.Write(changed);
@@ -402,7 +402,7 @@ public sealed class PutRightModel(
             wanted!.Manner,
             Reason,
             User.TeacherId(),
-            tell ? language.Say("screen.markedAnew", ("reason", Reason)) : null
+            tell ? language.Say("mine.markedAnew", ("reason", Reason)) : null
         );
         if (regrade is null)
         {
