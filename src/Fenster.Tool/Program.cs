@@ -1,5 +1,6 @@
 // ./fenster mark ACTIVITY.json RESPONSES.json: marks a file of responses and prints one JSON document.
 // ./fenster proof ACTIVITY.json: prints what the proof finds.
+// ./fenster insight ACTIVITY.json RESPONSES.json [--svg DIR]: prints figures and findings, and draws the layers over each pane.
 
 using System.Globalization;
 using System.Text;
@@ -37,8 +38,18 @@ try
                     );
             }
             return 0;
+        case ["insight", var given, var answers, .. var more] when more is [] or ["--svg", _]:
+            var (studied, works) = (ActivityDocument.Read(Text(given)), ResponsesDocument.Read(Text(answers)));
+            var read = InsightDocument.Read(studied, works);
+            if (more is [_, var folder])
+                foreach (var (name, drawing) in InsightDocument.Drawings(studied, read))
+                    Save(Path.Combine(folder, name), drawing);
+            Console.WriteLine(InsightDocument.Write(studied, works, read));
+            return 0;
         default:
-            Console.Error.WriteLine("Usage: fenster mark ACTIVITY.json RESPONSES.json, or fenster proof ACTIVITY.json");
+            Console.Error.WriteLine(
+                "Usage: fenster mark ACTIVITY.json RESPONSES.json, fenster proof ACTIVITY.json, or fenster insight ACTIVITY.json RESPONSES.json [--svg DIR]"
+            );
             return 2;
     }
 }
@@ -46,6 +57,19 @@ catch (DocumentRefused refused)
 {
     Console.Error.WriteLine(refused.Message);
     return 2;
+}
+
+static void Save(string file, string text)
+{
+    try
+    {
+        Directory.CreateDirectory(Path.GetDirectoryName(file)!);
+        File.WriteAllText(file, text);
+    }
+    catch (Exception exception) when (exception is IOException or UnauthorizedAccessException or ArgumentException or NotSupportedException)
+    {
+        throw new DocumentRefused("", $"The file '{file}' can't be written: {exception.Message}");
+    }
 }
 
 static string Text(string file)

@@ -350,4 +350,42 @@ public sealed class InsightTests
         Assert.Contains("Nobody has handed in yet", await desk.Page("insight?until=2001-01-01"));
         Assert.Contains("Few can do this yet", await desk.Page("insight?from=nonsense&tag=none"));
     }
+
+    [Fact]
+    public async Task Marks_go_out_as_a_spreadsheet_and_as_values_with_a_column_for_each_question_picture_or_attempt()
+    {
+        using var desk = await Desk.Open();
+        (await desk.Work("=Ann", 300, "north")).Dispose();
+        (await desk.Work("Ben", 500, "south")).Dispose();
+        using var cem = await desk.Work("Cem", 500, "south", handsIn: false);
+        var attempt = desk.Fenster.Get<Attempts>().Page(desk.Given.Id).Single(line => line.Name == "Ben").Id;
+        await desk.Teacher.Post(
+            $"/activities/{desk.Id}/results/{attempt}?handler=Mark",
+            ("Seen", "0"),
+            ("Points[0.2]", "0.5"),
+            ("Whole", "Nearly; \"well\" said")
+        );
+        var path = $"/activities/{desk.Id}/results/out?of={desk.Given.Id}";
+        var csv = (await desk.Teacher.Text($"{path}&handler=Csv&comments=true")).Split("\r\n");
+        Assert.Equal(
+            "Name,State,Score,Possible points,Grade,Mast,Boom,Answer box,Points given by hand,Comments",
+            csv[0].TrimStart('\uFEFF')
+        );
+        Assert.Contains("\"'=Ann\",Handed in,3,3,10,1,1,1,,", csv);
+        Assert.Contains("Ben,Handed in,1.5,3,5,0,1,0.5,Answer box,\"Nearly; \"\"well\"\" said\"", csv);
+        Assert.Contains("Cem,Working,,,,,,,,", csv);
+        Assert.StartsWith(
+            "Name,State,Score,Possible points,Grade,Picture 1",
+            (await desk.Teacher.Text($"{path}&handler=Csv&columns=Panes")).TrimStart('\uFEFF')
+        );
+        Assert.StartsWith(
+            "Name,State,Score,Possible points,Grade,Attempt 1",
+            (await desk.Teacher.Text($"{path}&handler=Csv&columns=Attempts")).TrimStart('\uFEFF')
+        );
+        var sheet = await desk.Teacher.Get($"{path}&handler=Spreadsheet");
+        Assert.Equal("PK"u8.ToArray(), (await sheet.Content.ReadAsByteArrayAsync())[..2]);
+        Assert.Contains("<th scope=\"row\"><bdi>=Ann</bdi></th>", await desk.Page($"results/out?of={desk.Given.Id}"));
+        using var stranger = new Visitor(desk.Fenster.Address);
+        Assert.DoesNotContain("Ann", await (await stranger.Get($"{path}&handler=Csv")).Content.ReadAsStringAsync());
+    }
 }

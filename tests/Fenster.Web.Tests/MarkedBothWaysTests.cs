@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Text.Json;
 using System.Text.Json.Nodes;
+using Fenster.Core.Insight;
+using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 using Fenster.Testing;
 using Microsoft.Data.Sqlite;
@@ -55,6 +57,58 @@ public sealed class MarkedBothWaysTests(Server server)
                 (handed.Score, handed.Grade),
                 (result.GetProperty("score").GetDecimal(), result.GetProperty("grade").GetDecimal())
             );
+        }
+    }
+
+    /// <summary>A regrade marks stored work by a repaired activity; marking it from nothing reads that activity from its document.</summary>
+    [Fact]
+    public void Each_attempt_of_the_demo_earns_the_same_by_a_repair_and_from_a_file_of_the_repaired_activity()
+    {
+        foreach (var same in All().GroupBy(handed => handed.Document))
+        {
+            var activity = ActivityDocument.Read(same.Key);
+            var repaired = new Repair(
+                [
+                    .. activity.Panes.SelectMany(
+                        (pane, p) =>
+                            pane.Targets.Select(
+                                (_, t) =>
+                                    new TargetRepair(
+                                        p,
+                                        t,
+                                        Slack: 17,
+                                        Points: 1 + (p + t) % 3,
+                                        TakenOut: (p + t) % 5 == 3 ? TakenOut.Everybody
+                                            : (p + t) % 5 == 4 ? TakenOut.Nobody
+                                            : null
+                                    )
+                            )
+                    ),
+                ],
+                WrongCost: 0.25m
+            ).In(activity);
+            var file = new JsonObject
+            {
+                ["fenster"] = 1,
+                ["responses"] = new JsonArray([
+                    .. same.Select(handed => new JsonObject { ["id"] = $"{handed.Id}", ["panes"] = JsonNode.Parse(handed.Responses) }),
+                ]),
+            };
+            var responses = ResponsesDocument.Read(file.ToJsonString());
+            var (marks, _) = MarkDocument.Write(ActivityDocument.Read(ActivityDocument.Write(repaired)), responses);
+            var results = JsonDocument.Parse(marks).RootElement.GetProperty("results").EnumerateArray().ToList();
+            var comes = WhatIf.Compare(activity, repaired, [.. responses.Select(response => (response.Id, new Work(response.Panes)))]);
+            Assert.Equal(
+                comes.Scores.Select(score => (score.Student, score.After.Score, score.After.Grade)),
+                results.Select(result =>
+                    (
+                        result.GetProperty("id").GetString()!,
+                        result.GetProperty("score").GetDecimal(),
+                        result.GetProperty("grade").GetDecimal()
+                    )
+                )
+            );
+            Assert.Contains(comes.Scores, score => score.IsChanged);
         }
     }
 }

@@ -159,6 +159,7 @@ public sealed partial class LanguagesTests
                 .Select(kind => $"results.record.{kind}"),
             .. ((string[])["targets", "grade", "started", "took", "tags"]).Select(column => $"results.column.{column}"),
             .. All<Core.Model.TakenOut>("putRight.takenOut."),
+            .. ((string[])["targets", "panes", "attempts"]).Select(column => $"results.oneColumn.{column}"),
             .. ((string[])["nobodyLoses", "forAll"]).Select(manner => $"putRight.manner.{manner}"),
             .. ((string[])["counted", "first", "all"]).Select(which => $"insight.attempts.{which}"),
             .. All<Core.Model.Moment>("rules.moment."),

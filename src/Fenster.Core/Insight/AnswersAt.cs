@@ -83,12 +83,14 @@ public abstract record AnswersAt
         public AnswersAt Of(OpenNote note) =>
             new Written(
                 responses.Count(response => !string.IsNullOrWhiteSpace(response.Texts.GetValueOrDefault(note.Id, ""))),
-                Statistics.Median([
-                    .. responses
-                        .Select(response => response.Texts.GetValueOrDefault(note.Id, ""))
-                        .Where(text => !string.IsNullOrWhiteSpace(text))
-                        .Select(text => (double)text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Length),
-                ])
+                OrNothing(
+                    Statistics.Median([
+                        .. responses
+                            .Select(response => response.Texts.GetValueOrDefault(note.Id, ""))
+                            .Where(text => !string.IsNullOrWhiteSpace(text))
+                            .Select(text => (double)text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Length),
+                    ])
+                )
             );
 
         public AnswersAt Of(ScalePoint point) =>
@@ -124,8 +126,10 @@ public abstract record AnswersAt
         public AnswersAt Of(InfoSpot spot)
         {
             var places = responses.Select(response => (double)response.Opened.IndexOf(spot.Id) + 1).Where(place => place > 0).ToList();
-            return new Found(places.Count, Statistics.Median(places));
+            return new Found(places.Count, OrNothing(Statistics.Median(places)));
         }
+
+        private static double OrNothing(double median) => double.IsNaN(median) ? 0 : median;
 
         private static Tally Counted(IEnumerable<string> answers, Func<string, decimal> credit) =>
             Counted(answers, answer => answer, credit);
@@ -161,9 +165,9 @@ public sealed record Linked(ImmutableArray<LinkCount> Links) : AnswersAt;
 public sealed record LinkCount(Link Link, int Count, bool IsRight);
 
 /// <summary>What a person marks.</summary>
-/// <param name="Words">The median of how many words those wrote who did; NaN where nobody did.</param>
+/// <param name="Words">The median of how many words those wrote who did; 0 where nobody did.</param>
 public sealed record Written(int Count, double Words) : AnswersAt;
 
 /// <summary>What is there to be found or read.</summary>
-/// <param name="Place">The median of its place among what was opened, from 1; NaN where nobody opened it.</param>
+/// <param name="Place">The median of its place among what was opened, from 1; 0 where nobody opened it.</param>
 public sealed record Found(int Count, double Place) : AnswersAt;

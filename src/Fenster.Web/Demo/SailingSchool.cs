@@ -33,16 +33,24 @@ internal static class SailingSchool
 
         var (revisions, assignments) = (services.GetRequiredService<Revisions>(), services.GetRequiredService<Assignments>());
         var names = JsonSerializer.Deserialize<string[]>(File.ReadAllText(Path.Combine(folder, "class.json")))!;
+        var all = new List<(long Id, Activity Activity, long Revision)>();
         foreach (var file in Directory.EnumerateFiles(Path.Combine(folder, "activities"), "*.json").Order(StringComparer.Ordinal))
         {
             var activity = ReadActivity(file, folder, services.GetRequiredService<Media>(), teacher.Id);
             var document = ActivityDocument.Write(activity);
             var id = services.GetRequiredService<Drafts>().Add(teacher.Id, activity, document);
-            var assignment = assignments.Give(id, revisions.Publish(id, document), group: null, new());
-            Work(services.GetRequiredService<Students>(), services.GetRequiredService<Attempts>(), assignment, activity, names);
+            all.Add((id, activity, revisions.Publish(id, document)));
         }
-        GiveToClasses(services, teacher.Id, names);
         new Course(services, teacher.Id, folder).Run();
+        foreach (var (id, activity, revision) in all)
+            Work(
+                services.GetRequiredService<Students>(),
+                services.GetRequiredService<Attempts>(),
+                assignments.Give(id, revision, group: null, new()),
+                activity,
+                names
+            );
+        GiveToClasses(services, teacher.Id, names);
         // Somebody was invited to the first activity; where a real mail server was named, nobody is written to.
         var first = assignments.Of(1)[0];
         var link = $"https://fenster.tideford.example/do/{first.Code}";

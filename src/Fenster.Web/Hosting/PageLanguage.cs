@@ -65,6 +65,13 @@ public sealed class PageLanguage(IHttpContextAccessor accessor, HtmlEncoder enco
             ? Language.Say("results.tookSeconds", ("seconds", (int)time.TotalSeconds))
             : Language.Say("results.tookMinutes", ("minutes", (int)time.TotalMinutes), ("seconds", time.Seconds));
 
+    /// <summary>By the clock of whoever reads it, to the second.</summary>
+    public DateTime LocalTime(DateTimeOffset at)
+    {
+        var local = Local(at).DateTime;
+        return local.AddTicks(-(local.Ticks % TimeSpan.TicksPerSecond));
+    }
+
     /// <summary>The day as forms write it.</summary>
     public string DateOf(DateTimeOffset at) => Local(at).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture);
 

@@ -232,10 +232,7 @@ public sealed class PutRightModel(
             return BadRequest();
         }
         Response.Headers.CacheControl = "no-store";
-        return Content(
-            JsonSerializer.Serialize(Comes(wish ?? new(), target), DocumentJson.Options),
-            "application/json"
-        );
+        return Content(JsonSerializer.Serialize(Comes(wish ?? new(), target), DocumentJson.Options), "application/json");
     }
 
     private Outcome Comes(Wish wish, string target)

@@ -223,7 +223,7 @@ public sealed class ResultsModel(
     {
         if (!Load(id, of))
             return NotFound();
-        var csv = ResultsTable.Write(
+        var csv = new ResultsTable(
             [
                 words["common.name"],
                 words["results.state"],
@@ -237,13 +237,13 @@ public sealed class ResultsModel(
                 words["results.maximumGrade"],
                 words["results.together"],
             ],
-            Assignment is { } assignment ? Everybody(assignment) : []
-        );
+            Assignment is { } assignment ? [.. Everybody(assignment)] : []
+        ).Csv(words.Language.Culture);
         return File(csv, "text/csv; charset=utf-8", $"results-{id}.csv");
     }
 
     /// <summary>A line for each attempt, and for everybody who made none.</summary>
-    private IEnumerable<ResultLine> Everybody(Assignment assignment)
+    private IEnumerable<IReadOnlyList<object?>> Everybody(Assignment assignment)
     {
         var made = attempts.Page(assignment.Id).ToLookup(attempt => attempt.StudentId);
         var standing = standings.Of(assignment, [.. made.Select(attempts => attempts.Key)]);
@@ -252,21 +252,22 @@ public sealed class ResultsModel(
             var state = words[$"who.state.{Wording.Value(student.State)}"];
             var own = student.StudentId is { } id ? made[id] : [];
             foreach (var attempt in own)
-                yield return new(
+                yield return
+                [
                     student.Name,
                     state,
-                    attempt.Number,
+                    (decimal)attempt.Number,
                     HasSeveral && standing[attempt.StudentId].Counted.Contains(attempt.Id) ? words["results.counts"] : "",
-                    attempt.StartedAt,
-                    attempt.Handed?.At,
+                    words.LocalTime(attempt.StartedAt),
+                    attempt.Handed is { At: var at } ? words.LocalTime(at) : null,
                     Score(attempt)?.Score,
                     Score(attempt)?.Possible,
                     Score(attempt)?.Grade,
                     Score(attempt)?.MaximumGrade,
-                    standing[attempt.StudentId].Together
-                );
+                    standing[attempt.StudentId].Together,
+                ];
             if (!own.Any())
-                yield return new(student.Name, state, null, "", null, null, null, null, null, null, null);
+                yield return [student.Name, state, null, "", null, null, null, null, null, null, null];
         }
     }
 
