@@ -32,6 +32,65 @@ internal static class Lists
         return [await Beside("results", 1.3, ours, "/activities/1/results", baseline, "/activities/1/results")];
     }
 
+    /// <summary>The insight of a class of 5 000, time for each of its works beside the same of 500. In microseconds.</summary>
+    public static async Task<Line[]> Insight()
+    {
+        const int many = 5000;
+        const int few = 500;
+        using var large = new RunningFenster();
+        using var small = new RunningFenster();
+        Fill(large, many, moves: true);
+        Fill(small, few, moves: true);
+        using var ours = await new Visitor(large.Address).SignIn();
+        using var baseline = await new Visitor(small.Address).SignIn();
+        var (slow, quick) = (new List<double>(), new List<double>());
+        for (var i = 0; i < 9; i++)
+        {
+            slow.Add(await Time(ours, "/activities/1/insight") * 1000 / many);
+            quick.Add(await Time(baseline, "/activities/1/insight") * 1000 / few);
+        }
+        return [Line.AtMost("insight", Line.Median(slow), Line.Median(quick), 1.1)];
+    }
+
+    /// <summary>
+    /// What one moved slack comes to for a class of 200, in milliseconds of the request; and for 5 000, beside marking them once.
+    /// </summary>
+    public static async Task<Line[]> WhatIf()
+    {
+        using var fenster = new RunningFenster();
+        Fill(fenster, 200, moves: true, activity: 4);
+        using var visitor = await new Visitor(fenster.Address).SignIn();
+        await visitor.Get("/activities/4/insight");
+        var of = await visitor.AssignmentOf(4);
+        var times = new List<double>();
+        for (var i = 0; i < 40; i++)
+        {
+            var start = Stopwatch.GetTimestamp();
+            (
+                await visitor.PostJson(
+                    $"/activities/4/put-right?handler=WhatIf&of={of}&target=0.0",
+                    new
+                    {
+                        repair = new
+                        {
+                            targets = new[]
+                            {
+                                new
+                                {
+                                    pane = 0,
+                                    target = 0,
+                                    slack = 5.0 + i,
+                                },
+                            },
+                        },
+                    }
+                )
+            ).EnsureSuccessStatusCode();
+            times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+        }
+        return [Line.AtMost("what-if (200, 100 ms)", Line.Median(times[10..]), 100, 1), .. await Rules.WhatIf()];
+    }
+
     /// <summary>Copies the first activity, with all that lists show of it, until there are as many as wanted.</summary>
     private static void Copy(RunningFenster fenster, int count) =>
         fenster.Execute(
@@ -50,13 +109,15 @@ internal static class Lists
         );
 
     /// <summary>Copies work that was handed in, until there is as much as wanted.</summary>
-    private static void Fill(RunningFenster fenster, int count) =>
+    /// <param name="moves">Whether what was done is copied too.</param>
+    private static void Fill(RunningFenster fenster, int count, bool moves = false, int activity = 1)
+    {
         fenster.Execute(
             $"""
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into student (id, assignment_id, name, folded_name, joined_at)
             select 1000000 + i, assignment_id, name || ' ' || i, folded_name || ' ' || i, joined_at
-            from (select student.* from student join assignment on assignment.id = assignment_id where activity_id = 1 limit 1), n;
+            from (select student.* from student join assignment on assignment.id = assignment_id where activity_id = {activity} order by assignment.id desc limit 1), n;
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into attempt (
                 assignment_id, student_id, number, revision_id, rules, seed, started_at, handed_in_at, handed_in_by,
@@ -70,11 +131,28 @@ internal static class Lists
             from (
                 select attempt.*
                 from attempt join assignment on assignment.id = assignment_id
-                where activity_id = 1 and handed_in_at is not null
+                where activity_id = {activity} and handed_in_at is not null
+                order by assignment.id desc
                 limit 1
             ), n
             """
         );
+        if (moves)
+            fenster.Execute(
+                $"""
+                insert into move (attempt_id, number, key, pane, move, made_at)
+                select own.id, move.number, move.key, move.pane, move.move, move.made_at
+                from attempt as own
+                join move on move.attempt_id = (
+                    select attempt.id
+                    from attempt join assignment on assignment.id = attempt.assignment_id
+                    where activity_id = {activity} and handed_in_at is not null and attempt.student_id < 1000000
+                    order by assignment.id desc
+                    limit 1)
+                where own.student_id >= 1000000
+                """
+            );
+    }
 
     private static async Task<Line> Beside(string name, double target, Visitor ours, string ourPath, Visitor baseline, string basePath)
     {

@@ -41,6 +41,8 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["proof-one-of-twenty"] = Saves.ProofOneOfTwenty,
     ["shelf"] = Lists.Shelf,
     ["results"] = Lists.Results,
+    ["insight"] = Lists.Insight,
+    ["what-if"] = Lists.WhatIf,
     ["wall"] = Wall.Measure,
     ["drag"] = Drag.Measure,
 };

@@ -2,6 +2,7 @@ using System.Collections.Immutable;
 using System.Diagnostics;
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
+using Fenster.Core.Insight;
 using Fenster.Core.Model;
 using Fenster.Core.Proofing;
 using Fenster.Core.Scoring;
@@ -102,6 +103,68 @@ internal static class Rules
         var key = Keys.Of(pane);
         var (ours, baseline) = Times(() => Proof.Read(pane, new ScoreRules()).Count, () => Checker.Check(pane, key).WrongActions);
         return Task.FromResult<Line[]>([Line.AtMost("proof", ours, baseline, 20), Line.AtMost("proof (under 10 ms)", ours / 1000, 10, 1)]);
+    }
+
+    /// <summary>5 000 works under a moved slack, old scores known as while a hand drags, beside marking them once. In milliseconds.</summary>
+    public static Task<Line[]> WhatIf()
+    {
+        var random = new Random(5);
+        var pane = new Pane
+        {
+            Id = "p",
+            Labels = [.. Enumerable.Range(0, 12).Select(i => new Label { Id = $"l{i}", Text = $"Part {i}" })],
+            Targets =
+            [
+                .. Enumerable
+                    .Range(0, 12)
+                    .Select(i => new HiddenZone
+                    {
+                        Id = $"z{i}",
+                        Region = new Circle(new(100 + i % 4 * 250, 120 + i / 4 * 240), 40),
+                        Accepts = [new($"l{i}")],
+                    }),
+            ],
+        };
+        var activity = new Activity { Title = "Twelve", Panes = [pane] };
+        IReadOnlyList<(string, Work)> works =
+        [
+            .. Enumerable
+                .Range(0, 5000)
+                .Select(s =>
+                    (
+                        $"{s}",
+                        new Work(
+                            ImmutableDictionary<string, Response>.Empty.Add(
+                                "p",
+                                new()
+                                {
+                                    Pins =
+                                    [
+                                        .. Enumerable
+                                            .Range(0, 12)
+                                            .Select(i => new Pin($"l{i}", 0, new(random.NextDouble() * 1000, random.NextDouble() * 750))),
+                                    ],
+                                }
+                            )
+                        )
+                    )
+                ),
+        ];
+        var before = Fenster.Core.Insight.WhatIf.Score(activity, works);
+        IReadOnlyList<string> students = [.. works.Select(work => work.Item1)];
+        var slack = 0.0;
+        var (ours, baseline) = Times(
+            () =>
+                Fenster
+                    .Core.Insight.WhatIf.Compare(
+                        before,
+                        Fenster.Core.Insight.WhatIf.Score(new Repair([new(0, 3, Slack: slack++)]).In(activity), works),
+                        students
+                    )
+                    .Changed,
+            () => Fenster.Core.Insight.WhatIf.Score(activity, works).Length
+        );
+        return Task.FromResult<Line[]>([Line.AtMost("what-if (5000)", ours, baseline, 2)]);
     }
 
     /// <summary>

@@ -34,7 +34,7 @@ public sealed class InsightDocumentTests
                         $$$$"""
                         {"id": "s{{{{i}}}}", "panes": {"p": {
                           "placements": [{"label": "a", "copy": 0, "zone": "{{{{(
-                            i < 6 ? "zb" : "za"
+                            i % 12 < 6 ? "zb" : "za"
                         )}}}}"}, {"label": "b", "copy": 0, "zone": "{{{{(i % 12 < 6 ? "za" : "zb")}}}}"}],
                           "pins": [{"label": "c", "copy": 0, "at": {"x": {{{{(i % 12 < 7 ? 565 : 500)}}}}, "y": 300}}]}}}
                         """

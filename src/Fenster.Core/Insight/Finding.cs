@@ -123,7 +123,8 @@ public abstract record Finding(Pane? Pane, Target? Target)
     private static Guessed? Guesses(ActivityInsight insight, double guess)
     {
         var error = insight.StandardDeviation / Math.Sqrt(insight.Works);
-        return insight.Mean <= guess * insight.Possible + 2.5 * error && insight.Mean < 0.6 * insight.Possible
+        return
+            insight.Mean <= guess * insight.Possible + 2.5 * error && insight.Mean < 0.6 * insight.Possible && insight.Alpha is not >= 0.5
             ? new(insight.Mean / insight.Possible, guess)
             : null;
     }
