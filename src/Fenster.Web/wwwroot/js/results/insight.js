@@ -18,8 +18,13 @@ for (const pane of /** @type {NodeListOf<HTMLElement>} */ (document.querySelecto
   }
   /** @param {Event} event */
   const over = event => /** @type {HTMLElement | null} */ (/** @type {Element} */ (event.target).closest('[data-target]'))?.dataset.target
-  pane.addEventListener('pointerover', event => point(over(event)))
-  pane.addEventListener('pointerleave', () => point(undefined))
+  // Where nothing is pointed at, what the keyboard is at.
+  const focused = () => {
+    const row = /** @type {HTMLElement | null | undefined} */ (document.activeElement?.closest('[data-target]'))
+    return row && pane.contains(row) ? row.dataset.target : undefined
+  }
+  pane.addEventListener('pointermove', event => point(over(event) ?? focused()))
+  pane.addEventListener('pointerleave', () => point(focused()))
   pane.addEventListener('focusin', event => point(over(event)))
   drawing?.addEventListener('click', event => {
     const number = over(event)
@@ -31,5 +36,5 @@ for (const pane of /** @type {NodeListOf<HTMLElement>} */ (document.querySelecto
 for (const link of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('[data-finding]')))
   link.addEventListener('click', () => {
     const row = document.getElementById(`target-${link.dataset.finding}`)
-    row?.dispatchEvent(new PointerEvent('pointerover', { bubbles: true }))
+    row?.dispatchEvent(new PointerEvent('pointermove', { bubbles: true }))
   })
