@@ -382,6 +382,15 @@ public sealed class Drafts(Database database, TimeProvider clock)
     public SaveOutcome? Save(long teacher, long id, long version, Activity activity, string document) =>
         database.Write(connection => Save(connection, teacher, id, version, activity, document));
 
+    /// <summary>Where a draft is what was given, it becomes what counts now; where the teacher has gone on from it, it stays.</summary>
+    /// <param name="before">The document that was given.</param>
+    /// <param name="after">The document that counts now.</param>
+    public void Follow(long teacher, long id, string before, string after)
+    {
+        if (Find(teacher, id) is { } draft && ActivityDocument.ReadAndWrite(draft.Document).Document == before)
+            Save(teacher, id, draft.Version, ActivityDocument.Read(after), after);
+    }
+
     /// <summary>
     /// Stores a draft of which only what changed was sent: in its list of panes the id of a pane stands for that pane as the draft
     /// has it.

@@ -83,6 +83,18 @@ public sealed class RecordFile(Database database, Revisions revisions)
                 """,
                 id
             );
+            attempt["regrades"] = Many(
+                connection,
+                """
+                select regrade.at, teacher.name as teacher, regrade.reason, regrade.manner, own.revision_id as revision_before,
+                       regrade.to_revision, own.before_score, own.after_score
+                from regrade_change as own
+                join regrade on regrade.id = own.regrade_id
+                join teacher on teacher.id = regrade.teacher_id
+                where own.attempt_id = @id order by regrade.id
+                """,
+                id
+            );
             attempt["record"] = Many(
                 connection,
                 """

@@ -273,10 +273,19 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
                 before = Text(before.Score),
                 after = Text(after.Score),
                 attempt.Marked,
-                told = tell is not null && after.Score != before.Score ? 1 : 0,
+                told = tell is not null && (after.Score != before.Score || after.Possible != before.Possible) ? 1 : 0,
             }
         );
-        if (after.Score == before.Score)
+        if (AttemptMarks.Second(connection, attempt.Id) is { Count: > 0 } second)
+            connection.Execute(
+                "update attempt set differs = @differs where id = @Id",
+                new
+                {
+                    attempt.Id,
+                    differs = Attempts.Apart(revisions.Activity(to, attempt.Rules), attempt.Responses, attempt.Marking, second).Count,
+                }
+            );
+        if (after.Score == before.Score && after.Possible == before.Possible)
             return;
         Records.Add(
             connection,

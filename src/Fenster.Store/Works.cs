@@ -32,10 +32,14 @@ public sealed class Works(Database database)
         public long Number { get; init; }
         public long RevisionId { get; init; }
         public required string Rules { get; init; }
-        public DateTimeOffset HandedInAt { get; init; }
+        public DateTimeOffset At { get; init; }
         public long Marked { get; init; }
-        public decimal Score { get; init; }
+        public decimal? Score { get; init; }
     }
+
+    /// <summary>Where there is only something to learn, nothing is handed in: what was begun counts.</summary>
+    private static string Done(Activity activity) =>
+        activity.Purpose == Purpose.LearningOnly ? "attempt.version > 0" : "attempt.handed_in_at is not null and attempt.placed > 0";
 
     /// <summary>What was handed in and has something in it, of students who were there, in the order in which it was handed in.</summary>
     /// <param name="activity">As it was given: the panes that times are told of.</param>
@@ -47,13 +51,13 @@ public sealed class Works(Database database)
                 .Query<Row>(
                     $"""
                     select attempt.id, attempt.student_id, coalesce(member.name, student.name) as name, attempt.number, attempt.revision_id,
-                           attempt.rules, attempt.handed_in_at, attempt.marked, attempt.score
+                           attempt.rules, coalesce(attempt.handed_in_at, attempt.started_at) as at, attempt.marked, attempt.score
                     from attempt
                     join student on student.id = attempt.student_id
                     left join member on member.id = student.member_id
-                    where attempt.assignment_id = @assignment and attempt.deleted_at is null and attempt.handed_in_at is not null
-                      and attempt.placed > 0 and student.state is null and {Attempts.Tagged(tag)}
-                    order by attempt.handed_in_at, attempt.id
+                    where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Done(activity)}
+                      and student.state is null and {Attempts.Tagged(tag)}
+                    order by at, attempt.id
                     """,
                     new { assignment, tag }
                 )
@@ -62,11 +66,11 @@ public sealed class Works(Database database)
             var moves = new List<AttemptLog.Row>();
             foreach (
                 var move in connection.Query<AttemptLog.Row>(
-                    """
+                    $"""
                     select move.attempt_id, move.number, move.key, move.pane, move.move, move.made_at
                     from move
                     join attempt on attempt.id = move.attempt_id
-                    where attempt.assignment_id = @assignment and attempt.deleted_at is null and attempt.handed_in_at is not null
+                    where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Done(activity)}
                     order by move.attempt_id, move.number
                     """,
                     new { assignment },
@@ -118,8 +122,8 @@ public sealed class Works(Database database)
             row.Number,
             row.RevisionId,
             row.Rules,
-            row.HandedInAt,
-            row.Score,
+            row.At,
+            row.Score ?? 0,
             new(responses, Pace.Of(activity, log)) { Marking = row.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, row.Id) }
         );
     }

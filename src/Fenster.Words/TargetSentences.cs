@@ -22,6 +22,23 @@ public static class TargetSentences
             "target.compulsory",
             ("compulsory", YesNo(language, "compulsory", target.Compulsory, ("target.compulsory.yes", "target.compulsory.no"), false))
         );
+        if (target.TakenOut is { } forWhom)
+            sentences.Add(
+                "target.takenOut",
+                (
+                    "takenOut",
+                    Wording.Choose(
+                        "takenOut",
+                        Wording.Value(forWhom),
+                        [
+                            new(Wording.Value(TakenOut.Nobody), language.Say("target.takenOut.nobody")),
+                            new(Wording.Value(TakenOut.Everybody), language.Say("target.takenOut.everybody")),
+                            new("", language.Say("target.takenOut.not")),
+                        ],
+                        usual: ""
+                    )
+                )
+            );
         if (target.IsScored)
             sentences.Add("target.worth", ("count", target.Points), ("points", Number("points", target.Points, 1)));
         return sentences.Made();

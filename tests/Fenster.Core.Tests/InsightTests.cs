@@ -165,6 +165,45 @@ public sealed class InsightTests
     }
 
     [Fact]
+    public void Near_misses_are_those_that_counting_point_by_point_finds()
+    {
+        var random = new Random(77);
+        var zone = new HiddenZone
+        {
+            Id = "h",
+            Region = new Core.Geometry.Polygon([new(300, 300), new(420, 280), new(460, 400), new(330, 430)]),
+            Accepts = [new("A")],
+            Tolerance = new(4),
+        };
+        var pane = Pane(Labels("A")) with { Targets = [zone] };
+        var points = Enumerable
+            .Range(0, 600)
+            .Select(_ => new Core.Geometry.Point(250 + random.NextDouble() * 270, 230 + random.NextDouble() * 260))
+            .ToList();
+        var figures = Of(pane, [.. points.Select(at => new Response { Pins = [new("A", 0, at)] })]).Panes[0].Targets[0];
+        // The nearest point of the outline is looked for along all of it, in small steps.
+        var corners = ((Core.Geometry.Polygon)zone.Region).Vertices;
+        double Off(Core.Geometry.Point at) =>
+            zone.Region.Contains(at)
+                ? 0
+                : Enumerable
+                    .Range(0, corners.Length)
+                    .SelectMany(i =>
+                        Enumerable
+                            .Range(0, 2001)
+                            .Select(step => (from: corners[i], to: corners[(i + 1) % corners.Length], share: step / 2000.0))
+                    )
+                    .Min(line =>
+                        at.DistanceTo(
+                            new(line.from.X + line.share * (line.to.X - line.from.X), line.from.Y + line.share * (line.to.Y - line.from.Y))
+                        )
+                    );
+        var off = points.Select(Off).Where(distance => distance > 4).ToList();
+        Assert.Equal(off.Count, figures.Wrong);
+        Assert.Equal(Enumerable.Range(1, 5).Select(percent => off.Count(distance => distance <= percent * 10)), figures.NearMisses);
+    }
+
+    [Fact]
     public void Median_tries_and_times_are_over_those_who_answered()
     {
         var pane = Pane(Labels("A B"), Zone(1, "A"), Zone(2, "B"));

@@ -6,6 +6,7 @@ using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 using Fenster.Testing;
 using Microsoft.Data.Sqlite;
+using Reference = MathNet.Numerics.Statistics;
 
 namespace Fenster.Web.Tests;
 
@@ -64,6 +65,7 @@ public sealed class MarkedBothWaysTests(Server server)
     [Fact]
     public void Each_attempt_of_the_demo_earns_the_same_by_a_repair_and_from_a_file_of_the_repaired_activity()
     {
+        var changed = 0;
         foreach (var same in All().GroupBy(handed => handed.Document))
         {
             var activity = ActivityDocument.Read(same.Key);
@@ -108,7 +110,64 @@ public sealed class MarkedBothWaysTests(Server server)
                     )
                 )
             );
-            Assert.Contains(comes.Scores, score => score.IsChanged);
+            changed += comes.Changed;
+        }
+        Assert.True(changed > 200, $"The repairs changed {changed} scores.");
+    }
+
+    /// <summary>The figures of each demo activity beside those of MathNet.Numerics, from the marks of a file.</summary>
+    [Fact]
+    public void The_figures_of_the_demos_classes_agree_with_a_statistics_library()
+    {
+        foreach (var same in All().GroupBy(handed => handed.Document))
+        {
+            var activity = ActivityDocument.Read(same.Key);
+            var works = same.Select(handed => new Work(ResponseDocument.Read(handed.Responses))).ToList();
+            var insight = ActivityInsight.Of(activity, works);
+            // By the marks of a file: credits of each work and target that counts.
+            var items = activity
+                .Panes.SelectMany(pane => pane.Targets.Where(target => target.IsScored).Select(target => (pane, target)))
+                .ToList();
+            var points = works
+                .Select(work =>
+                    items
+                        .Select(item =>
+                            (double)
+                                Core
+                                    .Checking.Checker.Check(item.pane, work.Responses.GetValueOrDefault(item.pane.Id, Response.Empty))
+                                    .Targets.First(mark => mark.Target == item.target.Id)
+                                    .Credit * (double)(item.target.Points * item.pane.Weight)
+                        )
+                        .ToArray()
+                )
+                .ToArray();
+            var totals = points.Select(row => row.Sum()).ToArray();
+            Assert.Equal(Reference.Statistics.Mean(totals), insight.Mean, 1e-9);
+            Assert.Equal(Reference.Statistics.Median(totals), insight.Median, 1e-9);
+            Assert.Equal(Reference.Statistics.StandardDeviation(totals), insight.StandardDeviation, 1e-9);
+            Assert.Equal(
+                Reference.Statistics.QuantileCustom(totals, 0.25, Reference.QuantileDefinition.Excel),
+                insight.LowerQuartile,
+                1e-9
+            );
+            var variances = Enumerable.Range(0, items.Count).Sum(i => Reference.Statistics.Variance(points.Select(row => row[i])));
+            if (items.Count > 1)
+                Assert.Equal(
+                    items.Count / (items.Count - 1.0) * (1 - variances / Reference.Statistics.Variance(totals)),
+                    insight.Alpha,
+                    1e-9
+                );
+            for (var i = 0; i < items.Count; i++)
+            {
+                var (own, rest) = (points.Select(row => row[i]).ToArray(), points.Select(row => row.Sum() - row[i]).ToArray());
+                var figures = insight
+                    .Panes.First(pane => pane.Pane == items[i].pane.Id)
+                    .Targets.First(target => target.Target == items[i].target.Id);
+                var worth = (double)(items[i].target.Points * items[i].pane.Weight);
+                Assert.Equal(own.Average() / worth, figures.Facility, 1e-9);
+                if (own.Distinct().Count() > 1 && rest.Distinct().Count() > 1)
+                    Assert.Equal(Reference.Correlation.Pearson(own, rest), figures.Discrimination, 1e-9);
+            }
         }
     }
 }

@@ -96,7 +96,9 @@ public sealed record ActivityInsight(
         var items = activity
             .Panes.SelectMany(
                 (pane, p) =>
-                    pane.Targets.Select((target, t) => (pane, target, p, t)).Where(item => item.target.IsScored && item.target.Points > 0)
+                    pane
+                        .Targets.Select((target, t) => (pane, target, p, t))
+                        .Where(item => item.target is { IsScored: true, TakenOut: null })
             )
             .Select(
                 (item, number) => (item.pane, item.target, item.p, item.t, number, worth: (double)(item.target.Points * item.pane.Weight))

@@ -7,7 +7,7 @@ namespace Fenster.Core.Insight;
 /// <summary>One student's score before and after a change of key or rules.</summary>
 public sealed record ScoreChange(string Student, ActivityScore Before, ActivityScore After)
 {
-    public bool IsChanged => Before.Score != After.Score || Before.Grade != After.Grade;
+    public bool IsChanged => Before.Score != After.Score || Before.Possible != After.Possible || Before.Grade != After.Grade;
 
     /// <summary>The better of the two: by the grade where they are out of something else, else by the score.</summary>
     public ActivityScore Better =>

@@ -48,7 +48,7 @@ public static class Guessing
         var possible = (double)pane.PossiblePoints;
         if (possible == 0)
             return new(0, 0, 0);
-        var scored = pane.Targets.Where(target => target.IsScored).ToList();
+        var scored = pane.Targets.Where(target => target is { IsScored: true, TakenOut: null }).ToList();
         var isEachAlone = rules is { Manner: ScoreManner.EachOnItsOwn, WrongCost: 0 };
         var exact = new Exact(blind);
         var known = isEachAlone ? scored.Select(target => (Target: target, Mean: target.Match(exact))).ToList() : [];

@@ -60,7 +60,7 @@ public static class InsightDrawing
                     Flows(drawing, pane, insight, language);
                     break;
                 case "facility":
-                    Facility(drawing, pane, insight, language);
+                    Facility(drawing, pane, insight, language, width);
                     break;
             }
             drawing.Append("</g>");
@@ -152,7 +152,7 @@ public static class InsightDrawing
         }
     }
 
-    private static void Facility(StringBuilder drawing, Pane pane, PaneInsight insight, Language language)
+    private static void Facility(StringBuilder drawing, Pane pane, PaneInsight insight, Language language, double width)
     {
         foreach (var (target, figures, number) in Targets(pane, insight))
         {
@@ -164,7 +164,30 @@ public static class InsightDrawing
             foreach (var region in RegionsOf(target).DefaultIfEmpty(new Circle(centre, 24)))
                 drawing.Append(Shape(region, $"fill=\"{fill}\" fill-opacity=\"0.72\" stroke=\"{Ink}\" stroke-width=\"2\""));
             drawing.Append(Word(centre, percent, 20, Ink, Paper));
+            if (target is QuestionPoint { Question: ChoiceQuestion } && figures.Answers is Tally tally)
+                Choices(drawing, centre, tally, width);
             drawing.Append("</g>");
+        }
+    }
+
+    /// <summary>A bar for each option beside the spot of its question, in the order of the options.</summary>
+    private static void Choices(StringBuilder drawing, Point spot, Tally tally, double width)
+    {
+        var most = Math.Max(1, tally.Answers.Max(answer => answer.Count));
+        // On the side where there is room.
+        var left = spot.X > width - 150 ? spot.X - 140 : spot.X + 32;
+        drawing.Append(
+            CultureInfo.InvariantCulture,
+            $"<rect x=\"{N(left - 4)}\" y=\"{N(spot.Y - 22)}\" width=\"112\" height=\"{N(tally.Answers.Length * 16 + 6)}\" fill=\"{Paper}\" fill-opacity=\"0.88\"/>"
+        );
+        for (var i = 0; i < tally.Answers.Length; i++)
+        {
+            var (answer, y) = (tally.Answers[i], spot.Y - 18 + i * 16);
+            drawing.Append(
+                CultureInfo.InvariantCulture,
+                $"<rect x=\"{N(left)}\" y=\"{N(y)}\" width=\"{N(Math.Max(1, 78.0 * answer.Count / most))}\" height=\"12\" fill=\"{(answer.Credit >= 1 ? "#0072b2" : "#b84300")}\"/>"
+            );
+            drawing.Append(Word(new(left + 94, y + 6), $"{answer.Count}", 13, Ink, Paper));
         }
     }
 

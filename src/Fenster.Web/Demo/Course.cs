@@ -82,28 +82,58 @@ internal sealed class Course(IServiceProvider services, long teacher, string fol
         var attempts = Get<Attempts>();
         var came = Get<Students>().Let(given, member, knowsWord: true).In!;
         var device = attempts.DeviceOf(given.Id, came.Secret, attempts.Begin(given, came.Student)!.Number)!;
-        var at = DateTimeOffset.UtcNow.AddSeconds(random.Next(240));
+        var (moves, took) = (new List<KeyedMove>(), new List<double>());
         foreach (var pane in activity.Panes)
         foreach (var (move, n) in Moves(number, pane, ability).Select((move, n) => (move, n)))
         {
             var slow = move is TypeText { Target: var target } && Slow.TryGetValue(target, out var seconds) ? seconds : 9;
-            at += TimeSpan.FromSeconds(slow * (0.5 + random.NextDouble()));
-            attempts.Append(device, [new($"{pane.Id}-{n}", pane.Id, move)], at).GetAwaiter().GetResult();
+            moves.Add(new($"{pane.Id}-{n}", pane.Id, move));
+            took.Add(slow * (0.5 + random.NextDouble()));
         }
-        attempts.HandIn(device, at.AddSeconds(5)).GetAwaiter().GetResult();
+        var now = DateTimeOffset.UtcNow;
+        attempts.Append(device, moves, now).GetAwaiter().GetResult();
+        attempts.HandIn(device, now).GetAwaiter().GetResult();
+        Time(device.AttemptId, now - Ago, took);
     }
 
-    /// <summary>They worked some days ago, not at this moment.</summary>
+    /// <summary>They worked some days ago, and took their time: nobody waits for it while the demo is made.</summary>
+    /// <param name="took">Of each move, in seconds.</param>
+    private void Time(long attempt, DateTimeOffset begun, List<double> took) =>
+        Get<Database>()
+            .Write(connection =>
+            {
+                var at = begun;
+                for (var i = 0; i < took.Count; i++)
+                {
+                    at += TimeSpan.FromSeconds(took[i]);
+                    connection.Execute(
+                        "update move set made_at = @at where attempt_id = @attempt and number = @number",
+                        new
+                        {
+                            at,
+                            attempt,
+                            number = i + 1,
+                        }
+                    );
+                }
+                return connection.Execute(
+                    "update attempt set started_at = @begun, handed_in_at = @at where id = @attempt",
+                    new
+                    {
+                        begun,
+                        at,
+                        attempt,
+                    }
+                );
+            });
+
+    /// <summary>It was closed when they had worked.</summary>
     private void Age(long assignment) =>
         Get<Database>()
             .Write(connection =>
                 connection.Execute(
-                    """
-                    update move set made_at = made_at - @ago where attempt_id in (select id from attempt where assignment_id = @assignment);
-                    update attempt set started_at = started_at - @ago, handed_in_at = handed_in_at - @ago where assignment_id = @assignment;
-                    update assignment set ended_at = ended_at - @ago where id = @assignment
-                    """,
-                    new { assignment, ago = (long)Ago.TotalMilliseconds }
+                    "update assignment set ended_at = ended_at - @ago where id = @assignment",
+                    new { assignment, ago = (long)(Ago - TimeSpan.FromHours(1)).TotalMilliseconds }
                 )
             );
 

@@ -41,6 +41,9 @@ internal static class SailingSchool
             var id = services.GetRequiredService<Drafts>().Add(teacher.Id, activity, document);
             all.Add((id, activity, revisions.Publish(id, document)));
         }
+        var (classes, half) = (services.GetRequiredService<Classes>(), names.Length / 2);
+        var morning = Filled(classes, teacher.Id, "Harbour crew, mornings", names[..half]);
+        var evening = Filled(classes, teacher.Id, "Harbour crew, evenings", names[half..]);
         new Course(services, teacher.Id, folder).Run();
         foreach (var (id, activity, revision) in all)
             Work(
@@ -50,7 +53,7 @@ internal static class SailingSchool
                 activity,
                 names
             );
-        GiveToClasses(services, teacher.Id, names);
+        GiveToClasses(services, morning, evening);
         // Somebody was invited to the first activity; where a real mail server was named, nobody is written to.
         var first = assignments.Of(1)[0];
         var link = $"https://fenster.tideford.example/do/{first.Code}";
@@ -71,12 +74,9 @@ internal static class SailingSchool
     }
 
     /// <summary>Two classes; of the second activity one assignment is planned, one open and one closed with its results released.</summary>
-    private static void GiveToClasses(IServiceProvider services, long teacher, string[] names)
+    private static void GiveToClasses(IServiceProvider services, SchoolClass morning, SchoolClass evening)
     {
         var (classes, assignments) = (services.GetRequiredService<Classes>(), services.GetRequiredService<Assignments>());
-        var half = names.Length / 2;
-        var morning = Filled(classes, teacher, "Harbour crew, mornings", names[..half]);
-        var evening = Filled(classes, teacher, "Harbour crew, evenings", names[half..]);
         classes.Set(classes.Members(morning)[0], tags: "", extraTime: 25);
         var (activity, now) = (2L, TimeProvider.System.GetUtcNow().ToInstant());
         var revision = services.GetRequiredService<Revisions>().Latest(activity)!.Id;

@@ -241,10 +241,20 @@ public sealed class PutRightModel(
         if (changed is null)
             return new(problem, 0, 0, 0, 0, [], [], null, 0, 0, [], []);
         var lately = works.Of(Assignment);
+        // Each under the words of the assignment's own that it was begun under, as it is marked.
+        var under = lately
+            .Works.Select(work => work.Rules)
+            .Distinct()
+            .ToDictionary(rules => rules, rules => changed.Under(RuleWordsDocument.Read(rules)));
         var scores = WhatIf
             .Compare(
                 lately.Scores,
-                WhatIf.Score(changed.Under(Assignment.Terms.Rules), lately.Named),
+                [
+                    .. lately
+                        .Works.AsParallel()
+                        .AsOrdered()
+                        .Select(work => Scorer.Score(under[work.Rules], work.Work.Responses, work.Work.Marking.Awards)),
+                ],
                 [.. lately.Named.Select(work => work.Student)]
             )
             .Scores;
@@ -389,9 +399,7 @@ public sealed class PutRightModel(
             Problem = words["putRight.nothing"];
             return Page();
         }
-        // Where the workbench has what was given, it gets what counts now.
-        var draft = drafts.Find(User.TeacherId(), id)!;
-        var isSame = ActivityDocument.ReadAndWrite(draft.Document).Document == revisions.Document(Assignment.RevisionId);
+        var before = revisions.Document(Assignment.RevisionId);
         var language = Language.In(changed.Language);
         var regrade = regrades.Apply(
             Assignment,
@@ -406,8 +414,7 @@ public sealed class PutRightModel(
             Problem = words["putRight.meanwhile"];
             return Page();
         }
-        if (isSame)
-            drafts.Save(User.TeacherId(), id, draft.Version, changed, document);
+        drafts.Follow(User.TeacherId(), id, before, document);
         return Redirect($"/activities/{id}/regrades?of={of}");
     }
 }

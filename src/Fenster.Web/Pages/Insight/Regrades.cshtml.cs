@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>What was put right in an assignment, and takes it back.</summary>
-public sealed class RegradesModel(OwnAssignments own, Regrades regrades, PageLanguage words) : PageModel
+public sealed class RegradesModel(OwnAssignments own, Regrades regrades, Revisions revisions, Drafts drafts, PageLanguage words) : PageModel
 {
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
@@ -40,7 +40,10 @@ public sealed class RegradesModel(OwnAssignments own, Regrades regrades, PageLan
             said is { Length: 0 or > Regrades.LongestReason } ? words["putRight.needsReason", ("most", Regrades.LongestReason)]
             : !CanBeUndone(found) || regrades.Undo(Assignment, found, said, User.TeacherId()) is null ? words["putRight.meanwhile"]
             : null;
-        return Problem is null ? RedirectToPage(new { of }) : Page();
+        if (Problem is not null)
+            return Page();
+        drafts.Follow(User.TeacherId(), id, revisions.Document(found.ToRevision), revisions.Document(found.FromRevision));
+        return RedirectToPage(new { of });
     }
 
     public string Plain(decimal number) => words.Language.Number(Math.Round(number, 2));

@@ -37,6 +37,7 @@ type AnswerBox = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type AnsweringView = {
@@ -180,6 +181,7 @@ type DropZone = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type Ellipse = {
@@ -235,6 +237,7 @@ type HiddenZone = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type Hotspots = {
@@ -247,6 +250,7 @@ type Hotspots = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type InfoSpot = {
@@ -264,6 +268,7 @@ type InfoSpot = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type KeyView = {
@@ -344,6 +349,7 @@ type Lock = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type LockedView = {
@@ -405,6 +411,7 @@ type Matching = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type MeasureUnit = {
@@ -436,6 +443,7 @@ type OpenNote = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type OpenSpot = {
@@ -619,6 +627,7 @@ type QuestionPoint = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type Rectangle = {
@@ -678,6 +687,7 @@ type ScalePoint = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type ScoreBand = {
@@ -734,6 +744,7 @@ type SortRegion = {
   feedback?: Feedback
   explanation?: string
   compulsory?: boolean
+  takenOut?: TakenOut | null
 }
 
 type SortingView = {
@@ -787,6 +798,8 @@ type TakeBack = {
   label: string
   copy: number
 }
+
+type TakenOut = 'nobody' | 'everybody'
 
 type TallyView = {
   values: ValueView[]

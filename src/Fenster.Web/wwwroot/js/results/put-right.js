@@ -3,6 +3,7 @@
 
 import { post } from '../http.js'
 import { numeral, phrase } from '../language.js'
+import { boundsOf } from '../scene/geometry.js'
 import { areaOf, svg } from '../scene/shapes.js'
 
 /**
@@ -204,7 +205,18 @@ function drawShapes() {
   shape.classList.add('handle')
   grip(shape, moved)
   shapes.replaceChildren(ring, shape)
+  // The slack's own grip lies above the region, on the edge of the ring.
+  const { left, right, top } = boundsOf(region)
+  const ear = svg('rect', { class: 'handle', x: (left + right) / 2 - 8, y: top - slack - 8, width: 16, height: 16, id: 'slack-grip' })
+  ear.addEventListener('pointerdown', down => {
+    const [from, input] = [slack, field('slack')]
+    follow(down, (_, dy) => {
+      if (input) input.value = String(Math.max(0, Math.round((from - dy) * 10) / 10))
+    })
+  })
   handles.replaceChildren(
+    ear,
+
     ...corners(region).map(([at, change]) => grip(svg('circle', { class: 'handle', cx: at.x, cy: at.y, r: 11 }), change)),
   )
 }
@@ -298,22 +310,33 @@ function corners(from) {
  */
 function grip(handle, change) {
   handle.addEventListener('pointerdown', down => {
-    if (!sheet || !region) return
-    down.preventDefault()
+    if (!region) return
     const from = region
-    const scale = 1000 / sheet.getBoundingClientRect().width
-    sheet.setPointerCapture(down.pointerId)
-    /** @param {PointerEvent} move */
-    const follow = move => {
-      const round = (/** @type {number} */ number) => Math.round(number * 10) / 10
-      region = change(from, round((move.clientX - down.clientX) * scale), round((move.clientY - down.clientY) * scale))
-      drawShapes()
-      void ask()
-    }
-    sheet.addEventListener('pointermove', follow)
-    sheet.addEventListener('lostpointercapture', () => sheet?.removeEventListener('pointermove', follow), { once: true })
+    follow(down, (dx, dy) => {
+      region = change(from, dx, dy)
+    })
   })
   return handle
+}
+
+/**
+ * Draws and asks while a hand drags.
+ * @param {PointerEvent} down @param {(dx: number, dy: number) => void} change In pu since the hand took hold.
+ */
+function follow(down, change) {
+  if (!sheet) return
+  down.preventDefault()
+  const scale = 1000 / sheet.getBoundingClientRect().width
+  const round = (/** @type {number} */ number) => Math.round(number * 10) / 10
+  sheet.setPointerCapture(down.pointerId)
+  /** @param {PointerEvent} move */
+  const moves = move => {
+    change(round((move.clientX - down.clientX) * scale), round((move.clientY - down.clientY) * scale))
+    drawShapes()
+    void ask()
+  }
+  sheet.addEventListener('pointermove', moves)
+  sheet.addEventListener('lostpointercapture', () => sheet?.removeEventListener('pointermove', moves), { once: true })
 }
 
 part('change').addEventListener('submit', event => event.preventDefault())

@@ -162,6 +162,7 @@ const names = /** @type {Record<string, string>} */ ({
   'rules.ignorePunctuation': phrase('bench.hyphensAndDots'),
   'rules.forgiveSlips': phrase('bench.smallSlips'),
   compulsory: phrase('bench.mayBeLeftOpen'),
+  takenOut: phrase('bench.whoHasItsPoints'),
   showsValue: phrase('bench.valuesReadOut'),
   showsTally: phrase('bench.whatLiesThereCounted'),
   pins: phrase('bench.pinsOfTheirOwn'),

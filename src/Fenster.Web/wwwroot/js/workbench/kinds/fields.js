@@ -125,6 +125,7 @@ export function setCommon(target, name, value) {
   }
   if (name.startsWith('feedback.')) return { ...target, feedback: { right: '', wrong: '', ...target.feedback, [name.slice(9)]: value } }
   if (name === 'explanation' || name === 'prompt' || name === 'compulsory') return { ...target, [name]: value }
+  if (name === 'takenOut') return { ...target, takenOut: value || null }
   return target
 }
 
