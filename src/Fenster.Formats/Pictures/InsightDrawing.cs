@@ -127,7 +127,7 @@ public static class InsightDrawing
         var texts = pane.Labels.ToDictionary(label => label.Id, label => label.Text);
         var most = insight.Flows[0].Count;
         // The thin ones lie above the thick ones; what few did would only cover what many did.
-        foreach (var flow in insight.Flows.Where(flow => flow.Count * 5 >= most).Take(MostFlows))
+        foreach (var flow in insight.Flows.Where(flow => flow.Count * 3 >= most).Take(MostFlows))
         {
             var ((from, number), (to, other)) = (places[flow.From], places[flow.To]);
             if (from is not { } start || to is not { } end)
@@ -135,7 +135,12 @@ public static class InsightDrawing
             var (dx, dy) = (end.X - start.X, end.Y - start.Y);
             // Bent to its left, so that there and back do not cover each other.
             var bend = new Point((start.X + end.X) / 2 + dy * 0.18, (start.Y + end.Y) / 2 - dx * 0.18);
-            var middle = new Point((start.X + 2 * bend.X + end.X) / 4, (start.Y + 2 * bend.Y + end.Y) / 4);
+            // Its number stands nearer to where it comes from, so that those of there and back do not meet.
+            var (near, far) = (0.68, 0.32);
+            var middle = new Point(
+                near * near * start.X + 2 * near * far * bend.X + far * far * end.X,
+                near * near * start.Y + 2 * near * far * bend.Y + far * far * end.Y
+            );
             drawing.Append(
                 Group(number, language.Say("insight.flow", ("count", flow.Count), ("label", texts[flow.Label])), $" data-other=\"{other}\"")
             );
