@@ -91,30 +91,38 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
                 .ToList()
         );
 
-    /// <summary>All revisions by which work of an assignment is marked that differ by regrades alone; the current one among them.</summary>
+    /// <summary>
+    /// All revisions by which work of an assignment is marked that differ from the one that counts by regrades alone, and that one.
+    /// </summary>
     public IReadOnlySet<long> Family(Assignment assignment) =>
-        database.Read(connection => Family(connection, assignment.Id)).Append(assignment.RevisionId).ToHashSet();
+        database.Read(connection => Family(Steps(connection, assignment.Id), assignment.RevisionId));
 
-    private static IEnumerable<long> Family(IDbConnection connection, long assignment) =>
-        connection.Query<long>(
-            """
-            select from_revision from regrade where assignment_id = @assignment
-            union
-            select to_revision from regrade where assignment_id = @assignment
-            """,
-            new { assignment }
-        );
+    private static List<(long From, long To)> Steps(IDbConnection connection, long assignment) =>
+        connection
+            .Query<(long From, long To)>(
+                "select from_revision, to_revision from regrade where assignment_id = @assignment order by id",
+                new { assignment }
+            )
+            .AsList();
+
+    /// <summary>What is joined to a revision by regrades: another that was given since, with other things in it, is not.</summary>
+    private static HashSet<long> Family(List<(long From, long To)> steps, long revision)
+    {
+        var family = new HashSet<long> { revision };
+        while (steps.Any(step => family.Contains(step.From) != family.Contains(step.To)))
+            foreach (var (from, to) in steps)
+                if (family.Contains(from) || family.Contains(to))
+                    family.UnionWith([from, to]);
+        return family;
+    }
 
     /// <summary>By which revision a work is marked that is handed in now: the one of the last regrade that concerns its own.</summary>
-    internal static long At(IDbConnection connection, long assignment, long revision) =>
-        connection.ExecuteScalar<long?>(
-            "select to_revision from regrade where assignment_id = @assignment order by id desc limit 1",
-            new { assignment }
-        )
-            is { } last
-        && Family(connection, assignment).Contains(revision)
-            ? last
-            : revision;
+    internal static long At(IDbConnection connection, long assignment, long revision)
+    {
+        var steps = Steps(connection, assignment);
+        var family = Family(steps, revision);
+        return steps.FindLast(step => family.Contains(step.From)) is { To: > 0 and var last } ? last : revision;
+    }
 
     /// <summary>Marks all work of an assignment that is handed in by another revision. New attempts get it too.</summary>
     /// <param name="to">Id of the revision.</param>

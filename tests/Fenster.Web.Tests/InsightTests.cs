@@ -388,4 +388,44 @@ public sealed class InsightTests
         using var stranger = new Visitor(desk.Fenster.Address);
         Assert.DoesNotContain("Ann", await (await stranger.Get($"{path}&handler=Csv")).Content.ReadAsStringAsync());
     }
+
+    [Fact]
+    public async Task A_revision_with_other_things_that_is_given_after_a_regrade_is_no_part_of_it()
+    {
+        using var desk = await Desk.Open();
+        (await desk.Work("Ann", 355, "north")).Dispose();
+        using var busy = await desk.Work("Busy", 355, "north", handsIn: false);
+        await desk.Apply(Slack(25), "Too small");
+        Assert.Equal(3, desk.Scores["Ann"]);
+        // Then an activity with only the typed word is given to all who begin from now on.
+        var (assignments, revisions) = (desk.Fenster.Get<Assignments>(), desk.Fenster.Get<Revisions>());
+        var activity = revisions.Activity(desk.Given.RevisionId);
+        var less = activity with { Panes = [activity.Panes[0] with { Targets = [activity.Panes[0].Targets[2]], Labels = [] }] };
+        assignments.Take(desk.Given.Id, revisions.Publish(desk.Id, Formats.Documents.ActivityDocument.Write(less)));
+        Assert.Contains("Nobody has handed in yet", await desk.Page("insight"));
+        Assert.Contains("1 work of another revision is not among these", await desk.Page("insight"));
+        // Who began before is marked by what was put right for them.
+        Assert.Equal(HttpStatusCode.OK, (await busy.HandIn(desk.Code)).StatusCode);
+        Assert.Equal(3, desk.Scores["Busy"]);
+        object Right(string manner) =>
+            new
+            {
+                repair = new
+                {
+                    targets = new[]
+                    {
+                        new
+                        {
+                            pane = 0,
+                            target = 0,
+                            spellings = new[] { "south" },
+                        },
+                    },
+                },
+                manner,
+            };
+        await desk.Apply(Right("forAll"), "South too");
+        Assert.Equal((3m, 3m), (desk.Scores["Ann"], desk.Scores["Busy"]));
+        Assert.Equal(2, desk.Fenster.Get<Regrades>().Of(desk.Given.Id).Count);
+    }
 }

@@ -215,7 +215,11 @@ public sealed class ResultsModel(
         else if (!releases.TakeBack(assignment, some ? chosen : null, said, User.TeacherId()))
             Told = words["results.needsWord"];
         return Redirect(
-            Request.Headers.Referer is [{ } from] && Uri.TryCreate(from, UriKind.Absolute, out var page) ? page.PathAndQuery : $"?of={of}"
+            Request.Headers.Referer is [{ } from]
+            && Uri.TryCreate(from, UriKind.Absolute, out var page)
+            && Url.IsLocalUrl(page.PathAndQuery)
+                ? page.PathAndQuery
+                : $"?of={of}"
         );
     }
 
