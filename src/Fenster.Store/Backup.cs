@@ -12,7 +12,7 @@ public static class Backup
     private const string DatabaseFile = "fenster.db",
         DeletionsFile = "deletions.log";
 
-    private static readonly string[] Folders = ["media", "keys"];
+    private static readonly string[] Folders = ["media", "own", "keys"];
 
     /// <summary>Copies a data folder into a new one, and opens the copy to see that it is whole.</summary>
     /// <returns>How many files besides the database were copied.</returns>
@@ -94,6 +94,11 @@ public static class Backup
         var lost = connection
             .Query<(string Hash, string Files)>("select hash, files from media")
             .SelectMany(media => media.Files.Split(' ').Select(file => Path.Combine(Media.FolderOf(folder, media.Hash), file)))
+            .Concat(
+                connection
+                    .Query<(string Name, string Files)>("select name, files from own_file")
+                    .SelectMany(own => own.Files.Split(' ').Select(file => Path.Combine(OwnFiles.FolderOf(folder, own.Name), file)))
+            )
             .FirstOrDefault(file => !File.Exists(file));
         if (lost is not null)
             throw new BackupRefused($"The copy in '{folder}' lacks the file '{Path.GetRelativePath(folder, lost)}'.");

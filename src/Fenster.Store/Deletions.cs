@@ -266,6 +266,10 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
         foreach (var each in due)
             Remove(each.Kind, each.Id);
         SweepMedia();
+        OwnFiles.DeleteFolders(
+            database.Folder,
+            database.Write(connection => OwnFiles.RemoveUnused(connection, clock.GetUtcNow() - KeptUnused))
+        );
         foreach (var copy in Directory.GetFiles(database.Folder, "before-upgrade-*.db"))
             if (File.GetLastWriteTimeUtc(copy) < before.UtcDateTime)
                 File.Delete(copy);
@@ -332,7 +336,7 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
     {
         if (!isListed)
             File.AppendAllLines(ListFile, [JsonSerializer.Serialize(new Gone(kind, id, clock.GetUtcNow()))]);
-        database.Write(connection =>
+        var files = database.Write(connection =>
             kind switch
             {
                 Activity => RemoveActivity(connection, id),
@@ -344,12 +348,14 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
                 _ => throw new InvalidDataException($"'{kind}' is nothing that is deleted."),
             }
         );
+        OwnFiles.DeleteFolders(database.Folder, files);
     }
 
-    private static int RemoveActivity(IDbConnection connection, long id)
+    /// <returns>Names of students' files, whose folders go with it.</returns>
+    private static IReadOnlyList<string> RemoveActivity(IDbConnection connection, long id)
     {
-        RemoveAssignments(connection, "activity_id = @id", id);
-        return connection.Execute(
+        var files = RemoveAssignments(connection, "activity_id = @id", id);
+        connection.Execute(
             """
             delete from revision where activity_id = @id;
             delete from draft_version where activity_id = @id;
@@ -361,12 +367,13 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             """,
             new { id }
         );
+        return files;
     }
 
-    private static int RemoveClass(IDbConnection connection, long id)
+    private static IReadOnlyList<string> RemoveClass(IDbConnection connection, long id)
     {
-        RemoveAssignments(connection, "class_id = @id", id);
-        return connection.Execute(
+        var files = RemoveAssignments(connection, "class_id = @id", id);
+        connection.Execute(
             """
             update student set member_id = null where member_id in (select id from member where class_id = @id);
             delete from member where class_id = @id;
@@ -375,13 +382,15 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             """,
             new { id }
         );
+        return files;
     }
 
-    private static int RemoveAssignments(IDbConnection connection, string which, long id)
+    private static IReadOnlyList<string> RemoveAssignments(IDbConnection connection, string which, long id)
     {
-        RemoveStudents(connection, $"assignment_id in (select id from assignment where {which})", id);
-        return connection.Execute(
+        var files = RemoveStudents(connection, $"assignment_id in (select id from assignment where {which})", id);
+        connection.Execute(
             $"""
+            delete from gallery where assignment_id in (select id from assignment where {which});
             delete from pause where assignment_id in (select id from assignment where {which});
             delete from substitute where assignment_id in (select id from assignment where {which});
             delete from record where assignment_id in (select id from assignment where {which});
@@ -392,9 +401,16 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             """,
             new { id }
         );
+        return files;
     }
 
-    private static int RemoveStudents(IDbConnection connection, string which, long id) =>
+    private static IReadOnlyList<string> RemoveStudents(IDbConnection connection, string which, long id)
+    {
+        var files = OwnFiles.Remove(
+            connection,
+            $"attempt_id in (select attempt.id from attempt join student on student.id = attempt.student_id where student.{which})",
+            new { id }
+        );
         connection.Execute(
             $"""
             create temp table going as
@@ -413,9 +429,14 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             """,
             new { id }
         );
+        return files;
+    }
 
     /// <summary>A file that came in so long ago and that neither a shelf nor an activity has.</summary>
     private static readonly TimeSpan UnusedFor = TimeSpan.FromDays(1);
+
+    /// <summary>A file that a student brought in and took away again; a device without a connection may still name it for so long.</summary>
+    private static readonly TimeSpan KeptUnused = TimeSpan.FromDays(7);
 
     private void SweepMedia()
     {

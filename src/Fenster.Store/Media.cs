@@ -69,7 +69,7 @@ public sealed class Media(Database database, TimeProvider clock)
     }
 
     /// <summary>Written beside and renamed, so that a file under its own name is always whole.</summary>
-    private static void Keep(string path, byte[] bytes)
+    internal static void Keep(string path, byte[] bytes)
     {
         if (File.Exists(path))
             return;
@@ -105,13 +105,18 @@ public sealed class Media(Database database, TimeProvider clock)
                 new { hash }
             )
         );
-        if (files is null)
-            return null;
+        return files is null ? null : FileIn(FolderOf(hash), files, width);
+    }
+
+    /// <summary>The smallest of some files that is at least so wide, or else the largest.</summary>
+    /// <param name="files">Their names, from the smallest to the largest, with blanks between.</param>
+    internal static MediaFile FileIn(string folder, string files, int width)
+    {
         var names = files.Split(' ');
         var name = names.FirstOrDefault(name => int.Parse(Path.GetFileNameWithoutExtension(name), CultureInfo.InvariantCulture) >= width)
             ?? names[^1];
         return new(
-            Path.Combine(FolderOf(hash), name),
+            Path.Combine(folder, name),
             Path.GetExtension(name) switch
             {
                 ".jpg" => "image/jpeg",
@@ -186,5 +191,5 @@ public sealed class Media(Database database, TimeProvider clock)
 
     internal static string FolderOf(string data, string hash) => Path.Combine(data, "media", hash[..2], hash);
 
-    private static string NameOf(PictureFile file) => $"{file.Width.ToString(CultureInfo.InvariantCulture)}.{file.Extension}";
+    internal static string NameOf(PictureFile file) => $"{file.Width.ToString(CultureInfo.InvariantCulture)}.{file.Extension}";
 }

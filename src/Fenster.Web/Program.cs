@@ -74,6 +74,9 @@ services.AddSingleton(provider => new Attempts(
     provider.GetRequiredService<TimeProvider>()
 ));
 services.AddSingleton<Media>();
+services.AddSingleton<OwnFiles>();
+services.AddSingleton<Galleries>();
+services.AddSingleton<OwnUploads>();
 services.AddSingleton<Shelf>();
 services.AddSingleton(provider => new Deletions(
     provider.GetRequiredService<Database>(),
@@ -90,6 +93,7 @@ services.AddSingleton<IPictureSearch, ShippedLibrary>();
 services.AddSingleton(new PublicAddress(builder.Configuration["address"]));
 services.AddSingleton<SameSite>();
 services.AddSingleton<StudentDesk>();
+services.AddSingleton<StudentFiles>();
 services.AddSingleton<Starters>();
 
 // Letters go where the operator says; the demo keeps them in a folder and shows them.

@@ -114,6 +114,8 @@ public sealed class RuleSentences(Language language, RuleWords? assignment = nul
             yield return zones.All(zone => zone.Capacity == 1) ? "rules.zonesOne" : "rules.zonesSome";
         if (targets.OfType<OpenNote>().Any())
             yield return "rules.notesRead";
+        if (targets.OfType<OwnPicture>().Any())
+            yield return "rules.ownRead";
     }
 
     /// <param name="Name">Of the field of the rules that says when it shows.</param>
@@ -129,7 +131,8 @@ public sealed class RuleSentences(Language language, RuleWords? assignment = nul
         var hasFeedback =
             !activity.ScoreBands.IsEmpty
             || targets.Any(target =>
-                target.Feedback != Feedback.None
+                target.IsOpenWork
+                || target.Feedback != Feedback.None
                 || target is QuestionPoint { Question: ChoiceQuestion choice } && choice.Options.Any(option => option.Feedback != "")
             )
             || panes.SelectMany(p => p.Labels).Any(label => label.Feedback != "");
@@ -138,7 +141,8 @@ public sealed class RuleSentences(Language language, RuleWords? assignment = nul
         // The score is one for all panes.
         if (pane is null && activity.Purpose == Purpose.Marked)
             yield return new("score", "rules.scoreShows", true, rules.Score, r => r.Reveal.Score);
-        yield return new("key", "rules.keyShows", false, rules.Key, r => r.Reveal.Key);
+        if (!IsOpenWork(panes))
+            yield return new("key", "rules.keyShows", false, rules.Key, r => r.Reveal.Key);
         if (hasFeedback)
             yield return new("feedback", "rules.feedbackShows", true, rules.Feedback, r => r.Reveal.Feedback);
         if (hasExplanation)
@@ -177,7 +181,27 @@ public sealed class RuleSentences(Language language, RuleWords? assignment = nul
             if (activity.Purpose == Purpose.LearningOnly)
                 return sentences.Made();
         }
-        AddWorth(sentences, pane is null ? activity.Panes : [pane]);
+        ImmutableArray<Pane> panes = pane is null ? activity.Panes : [pane];
+        AddWorth(sentences, panes);
+        if (!IsOpenWork(panes))
+            AddCosts(sentences, all, own);
+        if (pane is null)
+        {
+            var grade = rules.MaximumGrade is { } maximum ? language.Number(maximum) : language.Say("rules.grade.points");
+            var pass = rules.PassMark is { } mark ? language.Number(mark) : language.Say("rules.pass.none");
+            sentences.Add(
+                rules.PassMark is null ? "rules.gradeOnly" : "rules.gradeAndPass",
+                ("grade", own.Number("score.maximumGrade", grade, r => r.Score.MaximumGrade)),
+                ("pass", own.Number("score.passMark", pass, r => r.Score.PassMark))
+            );
+        }
+        return sentences.Made();
+    }
+
+    /// <summary>What a wrong answer and a further try cost.</summary>
+    private void AddCosts(WordingBuilder sentences, Rules all, Own own)
+    {
+        var rules = all.Score;
         sentences.Add("rules.manner", ("manner", own.Choice("score.manner", Options<ScoreManner>("rules.manner"), r => r.Score.Manner)));
         var nothing = language.Say("rules.cost.nothing");
         sentences.Add(
@@ -192,18 +216,12 @@ public sealed class RuleSentences(Language language, RuleWords? assignment = nul
                 ("cost", own.Number("score.tryCost", share, r => r.Score.TryCost * 100))
             );
         }
-        if (pane is null)
-        {
-            var grade = rules.MaximumGrade is { } maximum ? language.Number(maximum) : language.Say("rules.grade.points");
-            var pass = rules.PassMark is { } mark ? language.Number(mark) : language.Say("rules.pass.none");
-            sentences.Add(
-                rules.PassMark is null ? "rules.gradeOnly" : "rules.gradeAndPass",
-                ("grade", own.Number("score.maximumGrade", grade, r => r.Score.MaximumGrade)),
-                ("pass", own.Number("score.passMark", pass, r => r.Score.PassMark))
-            );
-        }
-        return sentences.Made();
     }
+
+    /// <summary>Whether people mark all of it: then nothing is right or wrong by itself.</summary>
+    private static bool IsOpenWork(IReadOnlyList<Pane> panes) =>
+        panes.SelectMany(pane => pane.Targets).Where(target => target.IsScored).ToList() is { Count: > 0 } scored
+        && scored.All(target => target.IsOpenWork);
 
     private void AddWorth(WordingBuilder sentences, IReadOnlyList<Pane> panes)
     {

@@ -221,6 +221,30 @@ public static class TargetSentences
             return Said("target.notePins", ("pins", Number("pins", note.Pins, 0)));
         }
 
+        public WordingBuilder Of(OwnPicture own)
+        {
+            sentences.Add(
+                "target.own",
+                (
+                    "from",
+                    Wording.Choose(
+                        "from",
+                        Wording.Value(own.From),
+                        [
+                            Option(Wording.Value(PictureFrom.Student), "target.own.student"),
+                            Option(Wording.Value(PictureFrom.Teacher), "target.own.teacher"),
+                        ],
+                        Wording.Value(PictureFrom.Student)
+                    )
+                )
+            );
+            sentences.Add("target.ownFewest", ("fewest", Number("fewest", own.Fewest, 3)));
+            return Said(
+                "target.ownSources",
+                ("sources", YesNo("needsSources", own.NeedsSources, "target.ownSources.named", "target.ownSources.free", false))
+            );
+        }
+
         public WordingBuilder Of(Matching matching)
         {
             sentences.Add("target.matching");

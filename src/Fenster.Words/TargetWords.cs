@@ -60,6 +60,13 @@ public sealed record TargetWords(string Name, string Key, string Given)
 
         public TargetWords Of(OpenNote note) => new(language.Say("kind.openNote"), "", Text(note));
 
+        public TargetWords Of(OwnPicture own) =>
+            new(
+                language.Say("kind.ownPicture"),
+                "",
+                response.Own.TryGetValue(own.Id, out var work) ? language.Say("kind.ownSpots", ("count", work.Spots.Length)) : ""
+            );
+
         public TargetWords Of(ScalePoint point)
         {
             var at = ScaleCheck.PointOf(point, response);

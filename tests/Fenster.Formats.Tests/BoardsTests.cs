@@ -25,7 +25,7 @@ public sealed partial class BoardsTests
     {
         foreach (var kind in Boards.Kinds)
         {
-            var picture = PictureReader.Read(Boards.Draw(new(kind, Names: ["Sea", "Land"])));
+            var picture = PictureReader.Read(Boards.Draw(new(kind, Names: ["Sea", "Land"], Values: [100, 200])));
             Assert.Equal(1920, picture.Width);
             Assert.Equal("svg", picture.Files[0].Extension);
         }

@@ -214,6 +214,21 @@ internal static class FullSample
                         },
                     ],
                 },
+                new()
+                {
+                    Id = "pane-2",
+                    Targets =
+                    [
+                        new OwnPicture
+                        {
+                            Id = "own",
+                            Questions = ["Where is the mast?"],
+                            Fewest = 1,
+                            NeedsSources = true,
+                            Criteria = [new("Says where it came from", 1)],
+                        },
+                    ],
+                },
             ],
             Rules = new()
             {
@@ -232,15 +247,38 @@ internal static class FullSample
     public static StudentResponses Responses { get; } =
         new(
             "ada",
-            ImmutableDictionary<string, Response>.Empty.Add(
-                "pane-1",
-                Keys.Of(Activity.Panes[0]) with
-                {
-                    Texts = Keys.Of(Activity.Panes[0]).Texts.Add("o", "My own words."),
-                    Opened = ["i"],
-                    Earlier = [Response.Empty, new() { Placements = [new("b", 0, "z1")] }],
-                }
-            ),
+            ImmutableDictionary<string, Response>
+                .Empty.Add(
+                    "pane-1",
+                    Keys.Of(Activity.Panes[0]) with
+                    {
+                        Texts = Keys.Of(Activity.Panes[0]).Texts.Add("o", "My own words."),
+                        Opened = ["i"],
+                        Earlier = [Response.Empty, new() { Placements = [new("b", 0, "z1")] }],
+                    }
+                )
+                .Add(
+                    "pane-2",
+                    Response.Empty with
+                    {
+                        Own = ImmutableDictionary<string, OwnWork>.Empty.Add(
+                            "own",
+                            new(
+                                new(Hash, 800, 600, "A mast."),
+                                [
+                                    new("s1", new(5, 6), 0)
+                                    {
+                                        Title = "Mast",
+                                        Text = "It is tall.",
+                                        Face = new SoundFace(Hash),
+                                        Link = "https://www.w3.org/",
+                                        Source = "My own eyes.",
+                                    },
+                                ]
+                            )
+                        ),
+                    }
+                ),
             ImmutableDictionary<string, ImmutableArray<Award>>.Empty.Add(
                 "pane-1",
                 [new("o", 0.5m, "ms-low", new(2026, 3, 2, 10, 0, 0, TimeSpan.Zero), "Half.")]

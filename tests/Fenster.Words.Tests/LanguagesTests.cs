@@ -85,10 +85,11 @@ public sealed partial class LanguagesTests
     [InlineData("room", "room common frame.page bench.picture bench.thereIsNoPictureInWhat bench.thePictureCouldNotBeSent")]
     [InlineData("trial", "trial")]
     [InlineData("share", "share.copied share.pressCtrlC")]
-    [InlineData("results", "matching singly.region putRight.says.nobody putRight.says.changes putRight.says.passing")]
+    [InlineData("results", "making matching singly.region putRight.says.nobody putRight.says.changes putRight.says.passing")]
     [InlineData("wall", "wall matching singly.region")]
     [InlineData("scene", "")]
-    [InlineData("student", "cards matching refused.settled clock aids singly")]
+    [InlineData("board", "board game cards matching singly.region")]
+    [InlineData("student", "cards making matching refused.settled clock aids singly")]
     public void A_page_tells_its_scripts_what_they_say(string folder, string told)
     {
         string[] all = ["list", "screen", "result", "page", "place", .. told.Split(' ', StringSplitOptions.RemoveEmptyEntries)];

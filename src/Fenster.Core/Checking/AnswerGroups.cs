@@ -66,6 +66,12 @@ public static class AnswerGroups
             : response.Marks.GetValueOrDefault(note.Id, []).IsEmpty ? ""
             : "-";
 
+        // No two are alike.
+        public string Of(OwnPicture own) =>
+            response.Own.TryGetValue(own.Id, out var work)
+                ? string.Join('\n', work.Files().Concat(work.Spots.Select(spot => $"{spot.Id} {spot.Title} {spot.Text}")))
+                : "";
+
         // Values that earn the same, and all others together.
         public string Of(ScalePoint point) =>
             ScaleCheck.PointOf(point, response) is { } at ? ScaleCheck.Credit(point, at).ToString(CultureInfo.InvariantCulture) : "";

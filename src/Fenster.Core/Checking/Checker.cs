@@ -121,6 +121,8 @@ public static class Checker
                 IsWritten(note) || !response.Marks.GetValueOrDefault(note.Id, []).IsEmpty ? TargetState.Waiting : TargetState.Missed
             );
 
+        public TargetMark Of(OwnPicture own) => new(own.Id, 0, response.Own.ContainsKey(own.Id) ? TargetState.Waiting : TargetState.Missed);
+
         public TargetMark Of(ScalePoint point) =>
             point.Label is not null ? pins.Mark(point)
             : ScaleCheck.PointOf(point, response) is { } at ? Mark(point, true, ScaleCheck.Credit(point, at))

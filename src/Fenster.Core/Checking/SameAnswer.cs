@@ -33,6 +33,9 @@ internal static class SameAnswer
 
         public IEnumerable<object> Of(OpenNote note) => Text(note).Concat(Points(note));
 
+        public IEnumerable<object> Of(OwnPicture own) =>
+            response.Own.TryGetValue(own.Id, out var work) ? [work.Picture ?? (object)"", .. work.Spots] : [];
+
         public IEnumerable<object> Of(ScalePoint point) => ScaleCheck.PointOf(point, response) is { } at ? [at] : [];
 
         public IEnumerable<object> Of(Matching matching) => response.Links.GetValueOrDefault(matching.Id, []);

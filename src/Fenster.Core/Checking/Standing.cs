@@ -105,6 +105,8 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
 
         public bool Of(OpenNote note) => true;
 
+        public bool Of(OwnPicture own) => true;
+
         public bool Of(ScalePoint point) =>
             point.Label is not null
             || Whole(

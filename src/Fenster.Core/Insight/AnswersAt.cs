@@ -93,6 +93,12 @@ public abstract record AnswersAt
                 )
             );
 
+        public AnswersAt Of(OwnPicture own)
+        {
+            var made = responses.Select(response => response.Own.GetValueOrDefault(own.Id)).OfType<OwnWork>().ToList();
+            return new Made(made.Count, OrNothing(Statistics.Median([.. made.Select(work => (double)work.Spots.Length)])));
+        }
+
         public AnswersAt Of(ScalePoint point) =>
             new Strip([
                 .. responses
@@ -167,6 +173,10 @@ public sealed record LinkCount(Link Link, int Count, bool IsRight);
 /// <summary>What a person marks.</summary>
 /// <param name="Words">The median of how many words those wrote who did; 0 where nobody did.</param>
 public sealed record Written(int Count, double Words) : AnswersAt;
+
+/// <summary>Pictures of students' own.</summary>
+/// <param name="Spots">The median of how many spots they put; 0 where nobody made one.</param>
+public sealed record Made(int Count, double Spots) : AnswersAt;
 
 /// <summary>What is there to be found or read.</summary>
 /// <param name="Place">The median of its place among what was opened, from 1; 0 where nobody opened it.</param>

@@ -137,7 +137,8 @@ public abstract record Finding(Pane? Pane, Target? Target)
             .MaxBy(same => same.Count());
         return
             common is not null
-            && item.Target is not (Hotspots or ScalePoint or Lock or OpenNote)
+            && item.Target is not (Hotspots or ScalePoint or Lock)
+            && !item.Target.IsOpenWork
             && common.Count() >= 0.6 * best.Length
             && best.Count(i => item.Figures.Credits[i] >= 1) < 0.25 * best.Length
             ? new(
@@ -196,7 +197,7 @@ public abstract record Finding(Pane? Pane, Target? Target)
     /// <summary>A third of the class typed or picked the same wrong answer, and no fewer than got it right.</summary>
     private static CommonAnswer? Alike(Item item, int works, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
     {
-        if (item.Target.Takes is not (Doing.Typing or Doing.Picking) || item.Target is OpenNote)
+        if (item.Target.Takes is not (Doing.Typing or Doing.Picking) || item.Target.IsOpenWork)
             return null;
         var common = Enumerable
             .Range(0, works)
@@ -210,7 +211,7 @@ public abstract record Finding(Pane? Pane, Target? Target)
 
     /// <summary>At most one in twelve got it.</summary>
     private static Hardly? Rare(Item item) =>
-        item.Figures.Credits.Length is var works && item.Right <= works / 12 && item.Figures.Facility < 0.15 && item.Target is not OpenNote
+        item.Figures.Credits.Length is var works && item.Right <= works / 12 && item.Figures.Facility < 0.15 && !item.Target.IsOpenWork
             ? new(item.Pane, item.Target, item.Right, works)
             : null;
 

@@ -47,6 +47,9 @@ public static class Pace
             DrawLinks draw => [draw.Target],
             TryCode attempt => [attempt.Target],
             OpenSpot open => [open.Target],
+            BringPicture bring => [bring.Target],
+            PutSpot put => [put.Target],
+            TakeSpot take => [take.Target],
             TakeBack or LookAt or PressCheck => [],
             _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
         };

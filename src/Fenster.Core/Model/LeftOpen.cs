@@ -16,6 +16,9 @@ public static class LeftOpen
         );
     }
 
+    /// <summary>Whether a target is open, as far as a student can tell.</summary>
+    public static bool IsOpen(Target target, Response response) => target.Match(new Cases(response));
+
     private static int Named(Pane pane, Response response)
     {
         var cases = new Cases(response);
@@ -62,6 +65,8 @@ public static class LeftOpen
             point.Question is ChoiceQuestion ? !response.Picks.TryGetValue(point.Id, out var picks) || picks.IsEmpty : IsBlank(point.Id);
 
         public bool Of(Lock @lock) => !Hiding.IsOpen(@lock, response);
+
+        public bool Of(OwnPicture own) => OwnReadiness.Lacks(own, response.Own.GetValueOrDefault(own.Id, OwnWork.Empty)).Any();
 
         public bool Of(OpenNote note) => IsBlank(note.Id) && MarksOf(note.Id) == 0;
 

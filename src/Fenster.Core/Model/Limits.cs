@@ -38,6 +38,27 @@ public static class Limits
     public const int LongestTexts = 100_000;
     public const int MostCodes = 1000;
 
+    /// <summary>Spots that a student puts on a picture.</summary>
+    public const int MostOwnSpots = 50;
+
+    /// <summary>Characters of a spot's title.</summary>
+    public const int LongestSpotTitle = 200;
+
+    /// <summary>Characters of what a spot tells.</summary>
+    public const int LongestSpotText = 3000;
+
+    /// <summary>Characters of where it came from.</summary>
+    public const int LongestSource = 1000;
+
+    /// <summary>Files that one student may bring into one attempt, those that were taken away again among them.</summary>
+    public const int MostOwnFiles = 40;
+
+    /// <summary>Bytes of these files as they are kept.</summary>
+    public const long MostOwnBytes = 200L * 1024 * 1024;
+
+    /// <summary>Pixels across that a picture needs to look sharp on a whole screen.</summary>
+    public const int SmallPicture = 640;
+
     /// <summary>That one piece of open work is marked by.</summary>
     public const int MostCriteria = 20;
 

@@ -49,6 +49,19 @@ public sealed record OpenSpot(string Target) : Move;
 [KindName("lookAt")]
 public sealed record LookAt(Point At) : Move;
 
+/// <summary>A student's own picture was brought, described anew, or taken away.</summary>
+/// <param name="Picture">Null for taken away. What stands on it stays.</param>
+[KindName("bringPicture")]
+public sealed record BringPicture(string Target, OwnImage? Picture) : Move;
+
+/// <summary>A spot was put on a student's own picture, or is changed.</summary>
+[KindName("putSpot")]
+public sealed record PutSpot(string Target, OwnSpot Spot) : Move;
+
+/// <param name="Spot">Id of a spot that goes away.</param>
+[KindName("takeSpot")]
+public sealed record TakeSpot(string Target, string Spot) : Move;
+
 /// <summary>The work was checked as it stands.</summary>
 [KindName("pressCheck")]
 public sealed record PressCheck : Move;
@@ -70,6 +83,9 @@ public static class Moves
             TypeText typed => typed.Target,
             PickOptions pick => pick.Target,
             DrawLinks draw => draw.Target,
+            BringPicture bring => bring.Target,
+            PutSpot put => $"{put.Target}/{put.Spot.Id}",
+            TakeSpot take => $"{take.Target}/{take.Spot}",
             _ => null,
         };
 
@@ -92,12 +108,42 @@ public static class Moves
             OpenSpot open => response.Opened.Contains(open.Target) ? response : response with { Opened = response.Opened.Add(open.Target) },
             PressCheck => response with { Earlier = response.Earlier.Add(response with { Earlier = [] }) },
             LookAt => response,
+            BringPicture bring => Made(response, bring.Target, own => Bring(own, bring.Picture)),
+            PutSpot put => Made(response, put.Target, own => own with { Spots = With(own.Spots, put.Spot) }),
+            TakeSpot take => Made(response, take.Target, own => own with { Spots = own.Spots.RemoveAll(spot => spot.Id == take.Spot) }),
             _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
         };
 
     /// <summary>The responses to an activity, by pane id, after a move on one of its panes.</summary>
     public static ImmutableDictionary<string, Response> Apply(ImmutableDictionary<string, Response> responses, string pane, Move move) =>
         responses.SetItem(pane, Apply(responses.GetValueOrDefault(pane, Response.Empty), move));
+
+    private static Response Made(Response response, string target, Func<OwnWork, OwnWork> make) =>
+        make(response.Own.GetValueOrDefault(target, OwnWork.Empty)) is { IsEmpty: false } made
+            ? response with
+            {
+                Own = response.Own.SetItem(target, made),
+            }
+            : response with
+            {
+                Own = response.Own.Remove(target),
+            };
+
+    /// <summary>What lay on the picture before lies on this one too.</summary>
+    private static OwnWork Bring(OwnWork own, OwnImage? picture) =>
+        own with
+        {
+            Picture = picture,
+            Spots = picture is null ? own.Spots : [.. own.Spots.Select(spot => spot with { At = picture.Nearest(spot.At) })],
+        };
+
+    private static ImmutableArray<OwnSpot> With(ImmutableArray<OwnSpot> spots, OwnSpot spot)
+    {
+        for (var i = 0; i < spots.Length; i++)
+            if (spots[i].Id == spot.Id)
+                return spots.SetItem(i, spot);
+        return spots.Add(spot);
+    }
 
     private static Response PutDown(Response response, Placement placement)
     {

@@ -28,6 +28,11 @@ public static class MoveRules
             TryCode attempt => OfPlace<Lock>(pane, response, attempt.Target) ?? OfCode(response, attempt),
             OpenSpot open => OfPlace<Target>(pane, response, open.Target, Doing.Opening),
             LookAt look => OfPoint(look.At),
+            BringPicture bring => OfPlace<OwnPicture>(pane, response, bring.Target)
+                ?? OfImage(Find<OwnPicture>(pane, bring.Target), bring.Picture),
+            PutSpot put => OfPlace<OwnPicture>(pane, response, put.Target)
+                ?? OfSpot(pane, Find<OwnPicture>(pane, put.Target), response, put.Spot),
+            TakeSpot take => OfPlace<OwnPicture>(pane, response, take.Target),
             PressCheck => response.Earlier.Length >= Limits.MostChecks ? new(Refused.TooManyChecks) : null,
             _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
         };
@@ -142,6 +147,49 @@ public static class MoveRules
         return links.IsDefault || links.Any(link => link is null || !left.Contains(link.Left) || !right.Contains(link.Right))
             ? new(Refused.NoSuchLink)
             : null;
+    }
+
+    private static Refusal? OfImage(OwnPicture target, OwnImage? picture) =>
+        target.From != PictureFrom.Student ? new(Refused.NothingToMake)
+        : picture is null ? null
+        : picture.Media is null || !Face.IsHash(picture.Media) || picture.Width <= 0 || picture.Height <= 0 ? new(Refused.NotYourPicture)
+        : picture.AltText is null || picture.AltText.Length > Limits.LongestSpotText ? new(Refused.TextTooLong, Limits.LongestSpotText)
+        : null;
+
+    private const int LongestSpotId = 40;
+
+    private static Refusal? OfSpot(Pane pane, OwnPicture target, Response response, OwnSpot spot)
+    {
+        if (
+            spot?.Id is not { Length: > 0 and <= LongestSpotId }
+            || spot.Title is null
+            || spot.Text is null
+            || spot.Link is null
+            || spot.Source is null
+        )
+            return new(Refused.NoSuchSpot);
+        var own = response.Own.GetValueOrDefault(target.Id, OwnWork.Empty);
+        if (own.Spots.Length >= Limits.MostOwnSpots && own.Spots.All(other => other.Id != spot.Id))
+            return new(Refused.TooManySpots, Limits.MostOwnSpots);
+        if (spot.Question is { } question && (question < 0 || question >= target.Questions.Length))
+            return new(Refused.NoSuchSpot);
+        if (OfPoint(spot.At) is { } off)
+            return off;
+        if (
+            target.From == PictureFrom.Teacher
+                ? pane.Picture?.Plane.Holds(spot.At) == false
+                : own.Picture is { } picture && picture.Nearest(spot.At) != spot.At
+        )
+            return new(Refused.OffThePicture);
+        if (spot.Title.Length > Limits.LongestSpotTitle)
+            return new(Refused.TextTooLong, Limits.LongestSpotTitle);
+        if (spot.Text.Length > Limits.LongestSpotText)
+            return new(Refused.TextTooLong, Limits.LongestSpotText);
+        if (spot.Source.Length > Limits.LongestSource)
+            return new(Refused.SourceTooLong, Limits.LongestSource);
+        if (spot.Link != "" && !WebAddress.IsPublic(spot.Link))
+            return new(Refused.LinkNotPublic);
+        return spot.Face is VideoFace || spot.Face?.Fault is not null ? new(Refused.NotYourPicture) : null;
     }
 
     private static Refusal? OfCode(Response response, TryCode attempt) =>

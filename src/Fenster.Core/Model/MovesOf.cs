@@ -29,6 +29,13 @@ public static class MovesOf
             yield return new PickOptions(target.Id, options);
         if (response.Links.TryGetValue(target.Id, out var links))
             yield return new DrawLinks(target.Id, links);
+        if (response.Own.TryGetValue(target.Id, out var own))
+        {
+            if (own.Picture is { } picture)
+                yield return new BringPicture(target.Id, picture);
+            foreach (var spot in own.Spots)
+                yield return new PutSpot(target.Id, spot);
+        }
         if (response.Opened.Contains(target.Id))
             yield return target.FoundAt is { } found ? new LookAt(found.At) : new OpenSpot(target.Id);
     }

@@ -39,8 +39,7 @@ public static class Readiness
 
     private static IEnumerable<Obstacle> OfPane(Pane pane)
     {
-        // Things to match need no picture under them.
-        if (pane.Picture is null && (pane.Targets.IsEmpty || pane.Targets.Any(target => target is not Matching)))
+        if (pane.Picture is null && (pane.Targets.IsEmpty || pane.Targets.Any(target => target.NeedsPicture)))
         {
             yield return NoPicture;
             yield break;
@@ -116,6 +115,8 @@ public static class Readiness
         public IEnumerable<Point> Of(Matching matching) => [];
 
         public IEnumerable<Point> Of(SortRegion region) => [region.Region.Bounds.Centre];
+
+        public IEnumerable<Point> Of(OwnPicture own) => [];
 
         public IEnumerable<Point> Of(InfoSpot spot) => [spot.At];
     }

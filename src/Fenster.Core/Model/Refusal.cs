@@ -36,6 +36,12 @@ public enum Refused
     NothingToCheck,
     NothingChanged,
     TooManyChecks,
+    NothingToMake,
+    NotYourPicture,
+    TooManySpots,
+    NoSuchSpot,
+    LinkNotPublic,
+    SourceTooLong,
 }
 
 /// <summary>A move that is not made, and why.</summary>

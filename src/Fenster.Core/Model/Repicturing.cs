@@ -57,6 +57,9 @@ public static class Repicturing
 
         public Target Of(SortRegion region) => region with { Region = map.Map(region.Region) };
 
+        // What students put there is theirs.
+        public Target Of(OwnPicture own) => own;
+
         public Target Of(InfoSpot spot) => spot with { At = map.Map(spot.At), Reach = spot.Reach * map.Scale };
 
         private Axis Of(Axis axis) => axis with { From = map.Map(axis.From), To = map.Map(axis.To) };

@@ -30,6 +30,9 @@ public sealed record Response
     public ImmutableDictionary<string, ImmutableArray<string>> Codes { get; init; } =
         ImmutableDictionary<string, ImmutableArray<string>>.Empty;
 
+    /// <summary>Students' own pictures by the id of their target.</summary>
+    public ImmutableDictionary<string, OwnWork> Own { get; init; } = ImmutableDictionary<string, OwnWork>.Empty;
+
     /// <summary>Ids of the info spots that were opened or found, in that order.</summary>
     public ImmutableArray<string> Opened { get; init; } = [];
 
@@ -43,7 +46,8 @@ public sealed record Response
         + Texts.Count
         + Marks.Count(mark => !mark.Value.IsEmpty)
         + Picks.Count(pick => !pick.Value.IsEmpty)
-        + Links.Count(link => !link.Value.IsEmpty);
+        + Links.Count(link => !link.Value.IsEmpty)
+        + Own.Count(own => !own.Value.IsEmpty);
 
     /// <summary>Whether the same is done in both, whatever the order and whatever was earlier.</summary>
     public bool IsSameWork(Response other) =>
@@ -55,7 +59,8 @@ public sealed record Response
         && AreSame(Texts, other.Texts, (a, b) => a == b)
         && AreSame(Picks, other.Picks, (a, b) => a.Length == b.Length && a.ToHashSet().SetEquals(b))
         && AreSame(Links, other.Links, (a, b) => a.Length == b.Length && a.ToHashSet().SetEquals(b))
-        && AreSame(Codes, other.Codes, (a, b) => a.SequenceEqual(b));
+        && AreSame(Codes, other.Codes, (a, b) => a.SequenceEqual(b))
+        && AreSame(Own, other.Own, (a, b) => a.IsSame(b));
 
     private static bool AreSame<T>(ImmutableDictionary<string, T> ours, ImmutableDictionary<string, T> others, Func<T, T, bool> same) =>
         ours.Count == others.Count && ours.All(pair => others.TryGetValue(pair.Key, out var other) && same(pair.Value, other));

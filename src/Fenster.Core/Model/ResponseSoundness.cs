@@ -118,7 +118,14 @@ public static class ResponseSoundness
             .. response.Picks.Select(pick => ($"'{pick.Key}'", (Move)new PickOptions(pick.Key, pick.Value))),
             .. response.Links.Select(link => ($"'{link.Key}'", (Move)new DrawLinks(link.Key, link.Value))),
             .. response.Opened.Select(spot => ($"'{spot}'", (Move)new OpenSpot(spot))),
+            .. response
+                .Own.Where(own => own.Value.Picture is not null)
+                .Select(own => ($"'{own.Key}'", (Move)new BringPicture(own.Key, own.Value.Picture))),
+            .. response.Own.SelectMany(own => own.Value.Spots.Select(spot => ($"'{own.Key}'", (Move)new PutSpot(own.Key, spot)))),
         ];
+        foreach (var (id, own) in response.Own)
+            if (own.Spots.Length > Limits.MostOwnSpots || own.Spots.DistinctBy(spot => spot?.Id).Count() < own.Spots.Length)
+                return new($"has more than {Limits.MostOwnSpots} spots at '{id}', or one of them twice");
         foreach (var (what, move) in others)
             if (MoveRules.Fit(pane, open, move) is { } refusal)
                 return new($"has something at {what} that does not fit", refusal);

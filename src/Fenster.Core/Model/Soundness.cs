@@ -128,6 +128,8 @@ public static class Soundness
         }
         foreach (var fault in Twice(pane.Labels.Select(label => label.Id), $"{where}.labels", "label"))
             yield return fault;
+        if (pane.Targets.OfType<OwnPicture>().Any() && pane.Targets.Length + pane.Labels.Length > 1)
+            yield return new($"{where}.targets", "A pane on which students make their own picture has nothing else on it.");
         if (pane.Targets.OfType<SortRegion>().Skip(Limits.MostSortRegions).Any())
             yield return new($"{where}.targets", $"A pane holds up to {Limits.MostSortRegions} regions to sort into.");
         foreach (var fault in Twice(pane.Targets.Select(target => target.Id), $"{where}.targets", "target"))

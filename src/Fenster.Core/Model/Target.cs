@@ -33,6 +33,15 @@ public abstract record Target
     /// <summary>Whether it counts for the score.</summary>
     public virtual bool IsScored => true;
 
+    /// <summary>What a person marks it by, in an order; empty for what nobody marks by criteria.</summary>
+    public virtual ImmutableArray<Criterion> MarkedBy() => [];
+
+    /// <summary>Whether only a person can mark it.</summary>
+    public virtual bool IsOpenWork => false;
+
+    /// <summary>Whether there has to be a picture on its pane.</summary>
+    public virtual bool NeedsPicture => true;
+
     /// <summary>What a student does there.</summary>
     public abstract Doing Takes { get; }
 
@@ -70,6 +79,9 @@ public enum Doing
     Linking,
     TryingCodes,
     Opening,
+
+    /// <summary>Bringing a picture and putting spots on it.</summary>
+    Making,
 }
 
 /// <summary>
@@ -89,6 +101,7 @@ public interface ITargetCases<out T>
     T Of(Matching matching);
     T Of(SortRegion region);
     T Of(InfoSpot spot);
+    T Of(OwnPicture own);
 }
 
 /// <summary>A region that takes labels.</summary>
@@ -267,6 +280,10 @@ public sealed record OpenNote : Target
     /// <summary>What it is marked by, in an order; empty where it is marked as a whole.</summary>
     public ImmutableArray<Criterion> Criteria { get; init; } = [];
 
+    public override bool IsOpenWork => true;
+
+    public override ImmutableArray<Criterion> MarkedBy() => Criteria;
+
     public override Doing Takes => Doing.Typing;
 
     public override T Match<T>(ITargetCases<T> cases) => cases.Of(this);
@@ -279,12 +296,8 @@ public sealed record OpenNote : Target
                 yield return fault;
             if (Pins is < 0 or > Limits.MostMarks)
                 yield return $"asks for {Pins} pins; it may be 0 to {Limits.MostMarks}";
-            if (Criteria.Length > Limits.MostCriteria)
-                yield return $"has more than {Limits.MostCriteria} criteria";
-            if (Criteria.Any(criterion => string.IsNullOrWhiteSpace(criterion.Text) || criterion.Text.Length > Soundness.LongestPrompt))
-                yield return $"has a criterion without words, or with more than {Soundness.LongestPrompt} characters";
-            if (Criteria.Any(criterion => criterion.Points <= 0 || Limits.Fault(criterion.Points) is not null))
-                yield return "has a criterion that is worth nothing, or not a number that can be counted";
+            foreach (var inCriteria in Criterion.FaultsOf(Criteria))
+                yield return inCriteria;
         }
     }
 }
@@ -292,7 +305,18 @@ public sealed record OpenNote : Target
 /// <summary>One of the things that a person looks for in open work.</summary>
 /// <param name="Text">As students and markers read it.</param>
 /// <param name="Points">The share of the target's points that it earns is its share of all criteria's; greater than 0.</param>
-public sealed record Criterion(string Text, decimal Points);
+public sealed record Criterion(string Text, decimal Points)
+{
+    internal static IEnumerable<string> FaultsOf(ImmutableArray<Criterion> criteria)
+    {
+        if (criteria.Length > Limits.MostCriteria)
+            yield return $"has more than {Limits.MostCriteria} criteria";
+        if (criteria.Any(criterion => string.IsNullOrWhiteSpace(criterion.Text) || criterion.Text.Length > Soundness.LongestPrompt))
+            yield return $"has a criterion without words, or with more than {Soundness.LongestPrompt} characters";
+        if (criteria.Any(criterion => criterion.Points <= 0 || Limits.Fault(criterion.Points) is not null))
+            yield return "has a criterion that is worth nothing, or not a number that can be counted";
+    }
+}
 
 /// <summary>A value that a student shows by a point on a scale.</summary>
 [KindName("scalePoint")]
@@ -354,6 +378,8 @@ public sealed record Matching : Target
 
     /// <summary>Whether students know the thing by a number until the key shows.</summary>
     internal bool KeepsBack(MatchItem item) => item.Face is not null && (Descriptions ?? UsualDescriptions) == DescriptionFor.Teachers;
+
+    public override bool NeedsPicture => false;
 
     public override Doing Takes => Doing.Linking;
 

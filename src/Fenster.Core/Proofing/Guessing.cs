@@ -302,6 +302,8 @@ public static class Guessing
 
         public double? Of(OpenNote note) => 0;
 
+        public double? Of(OwnPicture own) => 0;
+
         public double? Of(ScalePoint point) => null;
 
         // A random pairing draws each possible link with the same probability.

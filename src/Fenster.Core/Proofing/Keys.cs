@@ -55,6 +55,8 @@ public static class Keys
 
         public Response Of(OpenNote note) => response;
 
+        public Response Of(OwnPicture own) => response;
+
         public Response Of(ScalePoint point) => point.Label is null ? Marked(point, [PointOf(point)]) : response;
 
         public Response Of(Matching matching) => response with { Links = response.Links.SetItem(matching.Id, matching.Pairs) };

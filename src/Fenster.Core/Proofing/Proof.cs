@@ -83,7 +83,7 @@ public static class Proof
     {
         var key = Keys.Of(pane);
         var marks = Checker.Check(pane, key);
-        foreach (var (target, mark) in pane.Targets.Zip(marks.Targets).Where(pair => pair.First.IsScored && pair.First is not OpenNote))
+        foreach (var (target, mark) in pane.Targets.Zip(marks.Targets).Where(pair => pair.First.IsScored && !pair.First.IsOpenWork))
             if (mark.Credit < 1)
                 yield return new(Weight.Error, new(mark.Credit == 0 ? "proof.notEarned" : "proof.notInFull"), target.Id);
         var empty = Checker.Check(pane, Response.Empty);
@@ -208,6 +208,8 @@ public static class Proof
 
         public IEnumerable<Region> Of(OpenNote note) => [note.Region];
 
+        public IEnumerable<Region> Of(OwnPicture own) => [];
+
         public IEnumerable<Region> Of(ScalePoint point) => [];
 
         public IEnumerable<Region> Of(Matching matching) => [];
@@ -315,7 +317,7 @@ public static class Proof
     {
         if (pane.Picture is not { } picture)
         {
-            if (pane.Targets.Length > 0 && pane.Targets.All(target => target is Matching))
+            if (pane.Targets.Length > 0 && pane.Targets.All(target => !target.NeedsPicture))
                 yield break;
             yield return new(Weight.Error, new("proof.noPicture"));
             yield break;

@@ -85,6 +85,9 @@ public sealed class Aliases
             TypeText typed => Other(typed.Target) is { } target ? Yes(typed with { Target = target.Id }) : No(Refused.NoSuchPlace),
             TryCode attempt => Other(attempt.Target) is { } target ? Yes(attempt with { Target = target.Id }) : No(Refused.NoSuchPlace),
             OpenSpot open => Other(open.Target) is { } target ? Yes(open with { Target = target.Id }) : No(Refused.NoSuchPlace),
+            BringPicture bring => Other(bring.Target) is { } target ? Yes(bring with { Target = target.Id }) : No(Refused.NoSuchPlace),
+            PutSpot put => Other(put.Target) is { } target ? Yes(put with { Target = target.Id }) : No(Refused.NoSuchPlace),
+            TakeSpot take => Other(take.Target) is { } target ? Yes(take with { Target = target.Id }) : No(Refused.NoSuchPlace),
             LookAt or PressCheck => Yes(move),
             PickOptions pick => Options(pick),
             DrawLinks draw => Links(draw),
@@ -156,6 +159,9 @@ public sealed class Aliases
                 alias,
                 OfLinks(matching, draw.Links)
             ),
+            BringPicture bring => bring with { Target = OfOther(bring.Target).Alias },
+            PutSpot put => put with { Target = OfOther(put.Target).Alias },
+            TakeSpot take => take with { Target = OfOther(take.Target).Alias },
             LookAt or PressCheck => move,
             _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This move fits no target of the pane."),
         };

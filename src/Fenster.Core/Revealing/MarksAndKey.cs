@@ -104,6 +104,8 @@ public sealed record HiddenKeyView(Region Region, ImmutableArray<string> Labels)
 /// <param name="Slots">Numbers.</param>
 public sealed record SaidView(string Name, ImmutableDictionary<string, decimal> Slots)
 {
+    internal static ImmutableArray<SaidView> Of(IEnumerable<Said> said) => [.. said.Select(Of)];
+
     internal static SaidView Of(Said said) =>
         new(
             said.Name,
@@ -160,6 +162,8 @@ public sealed record OtherKeyView(
         public OtherKeyView Of(Lock @lock) => new(alias, [], TextOf(@lock.Code), []);
 
         public OtherKeyView Of(OpenNote note) => new(alias, [], "", []);
+
+        public OtherKeyView Of(OwnPicture own) => new(alias, [], "", []);
 
         public OtherKeyView Of(ScalePoint point) =>
             new(

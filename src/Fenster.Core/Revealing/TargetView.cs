@@ -47,6 +47,20 @@ public abstract record TargetView
     [KindName("noting")]
     public sealed record Noting(Region Region, int Pins) : TargetView;
 
+    /// <param name="Questions">What is to be answered by spots; empty for a free choice.</param>
+    /// <param name="Fewest">How many spots it needs.</param>
+    /// <param name="Criteria">What it will be marked by.</param>
+    /// <param name="Lacks">What is lacking before anything is done.</param>
+    [KindName("making")]
+    public sealed record Making(
+        PictureFrom From,
+        ImmutableArray<string> Questions,
+        int Fewest,
+        bool NeedsSources,
+        ImmutableArray<Criterion> Criteria,
+        ImmutableArray<SaidView> Lacks
+    ) : TargetView;
+
     /// <summary>The scale itself is drawn in the picture; the answer is not in here.</summary>
     /// <param name="ByMark">Whether a marked point shows the value, not a label.</param>
     /// <param name="ShowsValue">Whether the value at the pointer is read out, and may be typed.</param>
@@ -99,6 +113,19 @@ public abstract record TargetView
         public TargetView Of(Lock @lock) => new Locked(@lock.At) { Id = alias };
 
         public TargetView Of(OpenNote note) => new Noting(note.Region, note.Pins) { Id = alias };
+
+        public TargetView Of(OwnPicture own) =>
+            new Making(
+                own.From,
+                own.Questions,
+                own.Fewest,
+                own.NeedsSources,
+                own.Criteria,
+                SaidView.Of(OwnReadiness.Lacks(own, OwnWork.Empty))
+            )
+            {
+                Id = alias,
+            };
 
         public TargetView Of(ScalePoint point) => new Showing(point.Scale, point.Label is null, point.ShowsValue) { Id = alias };
 
@@ -157,6 +184,8 @@ public sealed record OptionView(string Id, string Text, Face? Face = null, int? 
 /// <param name="Opened">Whether a lock is open, or an info spot was opened.</param>
 /// <param name="Inside">What is read behind a lock that is open.</param>
 /// <param name="Links">Between names of things to match.</param>
+/// <param name="Own">The student's own picture; null for none.</param>
+/// <param name="Lacks">What it still lacks.</param>
 public sealed record DoneView(
     string Target,
     ImmutableArray<Point> Points,
@@ -164,7 +193,9 @@ public sealed record DoneView(
     ImmutableArray<string> Picks,
     bool Opened,
     string Inside,
-    ImmutableArray<Link> Links
+    ImmutableArray<Link> Links,
+    OwnWork? Own,
+    ImmutableArray<SaidView> Lacks
 )
 {
     internal static DoneView? Of(string alias, Target target, Response response, Aliases aliases)
@@ -181,8 +212,19 @@ public sealed record DoneView(
         var opened = target is Lock @lock ? Hiding.IsOpen(@lock, response) : response.Opened.Contains(target.Id);
         var inside = opened && target is Lock open ? open.Inside : "";
         var links = target is Matching matching ? aliases.OfLinks(matching, response.Links.GetValueOrDefault(target.Id, [])) : [];
-        return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty
+        var own = response.Own.GetValueOrDefault(target.Id);
+        return points.IsEmpty && text.Length == 0 && picks.IsEmpty && !opened && links.IsEmpty && own is null
             ? null
-            : new(alias, points, text, picks, opened, inside, links);
+            : new(
+                alias,
+                points,
+                text,
+                picks,
+                opened,
+                inside,
+                links,
+                own,
+                target is OwnPicture made && own is not null ? SaidView.Of(OwnReadiness.Lacks(made, own)) : []
+            );
     }
 }

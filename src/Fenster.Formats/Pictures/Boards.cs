@@ -12,21 +12,23 @@ namespace Fenster.Formats.Pictures;
 /// <param name="From">Where a line or an axis begins; a year on a timeline.</param>
 /// <param name="To">Where it ends; above <paramref name="From"/>.</param>
 /// <param name="Step">From one mark to the next, above 0.</param>
-/// <param name="Names">Of circles or columns; empty for none.</param>
+/// <param name="Names">Of circles or columns; of a game its list, line by line (<see cref="GameBoard.Read"/>); empty for none.</param>
 /// <param name="Colour">Of the board, as <c>#rrggbb</c>.</param>
+/// <param name="Values">What the cells of a game are worth, from the top.</param>
 public sealed record BoardWish(
     string Kind,
     decimal From = 0,
     decimal To = 10,
     decimal Step = 1,
     IReadOnlyList<string?>? Names = null,
-    string Colour = "#ffffff"
+    string Colour = "#ffffff",
+    IReadOnlyList<decimal>? Values = null
 );
 
 /// <summary>Boards that are no pictures of anything: made as SVG drawings to the teacher's numbers.</summary>
 public static class Boards
 {
-    public static readonly string[] Kinds = ["plain", "squared", "numberLine", "axes", "timeline", "circles", "table"];
+    public static readonly string[] Kinds = ["plain", "squared", "numberLine", "axes", "timeline", "circles", "table", "game"];
 
     private const int Width = 1600;
     private const int MostMarks = 200;
@@ -41,6 +43,8 @@ public static class Boards
     {
         if (wish.Colour is not ['#', ..] || wish.Colour.Length != 7 || wish.Colour.AsSpan(1).IndexOfAnyExcept("0123456789abcdef") >= 0)
             throw new PictureRefused(new("picture.boardColour"));
+        if (wish.Kind == "game")
+            return Svg(wish, 1000, GameOf(wish).Draw(Ink));
         var names = NamesOf(wish);
         if (names.Any(name => name.Length > 60))
             throw new PictureRefused(new("picture.boardName"));
@@ -59,7 +63,7 @@ public static class Boards
 
     /// <summary>
     /// What comes ready-made with a board, in pu: the scale of a line or of axes, already calibrated, and the regions of
-    /// circles or columns, to sort into.
+    /// circles or columns, to sort into, or a game's spots.
     /// </summary>
     /// <param name="wish">One that was drawn.</param>
     public static (Scale? Scale, ImmutableArray<Target> Regions) Ready(BoardWish wish)
@@ -109,9 +113,12 @@ public static class Boards
                     ),
                 ]
             ),
+            "game" => (null, GameOf(wish).Spots(UnitsPerPixel)),
             _ => (null, []),
         };
     }
+
+    private static GameBoard GameOf(BoardWish wish) => GameBoard.Read(NamesOf(wish), wish.Values ?? []);
 
     private const double UnitsPerPixel = 1000.0 / Width;
 

@@ -24,7 +24,7 @@ internal static class SailingSchool
     private const string ColleagueEmail = "noor@tideford.example";
     private const string TeacherName = "Robin Teasel";
 
-    /// <param name="folder">Holds <c>activities/</c>, <c>pictures/</c>, <c>sounds/</c>, <c>videos/</c> and <c>class.json</c>.</param>
+    /// <param name="folder">Holds <c>activities/</c>, <c>pictures/</c>, <c>sounds/</c>, <c>videos/</c>, <c>class.json</c>, <c>course.json</c> and <c>river.json</c>.</param>
     public static void Load(IServiceProvider services, string folder)
     {
         var teachers = services.GetRequiredService<Teachers>();
@@ -45,7 +45,8 @@ internal static class SailingSchool
         var morning = Filled(classes, teacher.Id, "Harbour crew, mornings", names[..half]);
         var evening = Filled(classes, teacher.Id, "Harbour crew, evenings", names[half..]);
         new Course(services, teacher.Id, folder).Run();
-        foreach (var (id, activity, revision) in all)
+        new River(services, teacher.Id, folder).Run(evening, all);
+        foreach (var (id, activity, revision) in all.Where(known => IsForClass(known.Activity)))
             Work(
                 services.GetRequiredService<Students>(),
                 services.GetRequiredService<Attempts>(),
@@ -107,6 +108,10 @@ internal static class SailingSchool
             }
         );
     }
+
+    /// <summary>Whether there is something for a class to answer: no game, and no pictures of students' own.</summary>
+    private static bool IsForClass(Activity activity) =>
+        activity.Panes.Any(pane => pane.Targets.Any(target => target is not (OwnPicture or InfoSpot { Concealed: false })));
 
     private static SchoolClass Filled(Classes classes, long teacher, string name, string[] names)
     {

@@ -45,12 +45,20 @@ internal static partial class MediaEndpoints
     private static IResult Show(HttpContext context)
     {
         var (media, hash) = (Of<Media>(context), (string)context.GetRouteValue("hash")!);
+        // A student's file answers to whoever knows its name, as long as it has one: browsers ask each time.
+        if (Hash.IsMatch(hash) && !media.IsShown(hash) && Of<OwnFiles>(context).Find(hash, (int)Number(context, "width")) is { } own)
+            return Send(context, own, "private, no-cache");
         // What nothing shows, such as a picture under cover patches, answers to its teacher alone.
         if (!Hash.IsMatch(hash) || !(media.IsShown(hash) || (context.User.IsTeacher() && media.IsOf(hash, context.User.TeacherId()))))
             return Results.NotFound();
         if (media.Find(hash, (int)Number(context, "width")) is not { } file)
             return Results.NotFound();
-        context.Response.Headers.CacheControl = $"{(media.IsShown(hash) ? "public" : "private")}, max-age=31536000, immutable";
+        return Send(context, file, $"{(media.IsShown(hash) ? "public" : "private")}, max-age=31536000, immutable");
+    }
+
+    private static IResult Send(HttpContext context, MediaFile file, string caching)
+    {
+        context.Response.Headers.CacheControl = caching;
         context.Response.Headers["Cross-Origin-Resource-Policy"] = "same-origin";
         context.Response.Headers.ContentSecurityPolicy = "default-src 'none'; sandbox";
         return Results.File(file.Path, file.ContentType, enableRangeProcessing: true);

@@ -21,7 +21,7 @@ public sealed partial class ContractTests
         IsCurrent(
             "contract.d.ts",
             "// Written by ./fenster contract from the types of Fenster.Core: change those. What may be left out in a document is optional.\n\n"
-                + ScriptTypes.Of([typeof(Activity), typeof(Move)], [typeof(StudentView)])
+                + ScriptTypes.Of([typeof(Activity), typeof(Move)], [typeof(StudentView), typeof(BoardView)])
         );
 
     [Fact]
@@ -38,12 +38,13 @@ public sealed partial class ContractTests
                 ("tolerance", Usual.Tolerance)
             )}
 
-            export const limits = {Script(("longestText", Limits.LongestText), ("longestAnswer", Limits.LongestAnswer), ("mostLabels", Soundness.MostLabels), ("mostMatched", Limits.MostMatched))}
+            export const limits = {Script(("longestText", Limits.LongestText), ("longestAnswer", Limits.LongestAnswer), ("mostLabels", Soundness.MostLabels), ("mostMatched", Limits.MostMatched), ("mostOwnSpots", Limits.MostOwnSpots), ("longestSpotTitle", Limits.LongestSpotTitle), ("longestSpotText", Limits.LongestSpotText), ("longestSource", Limits.LongestSource), ("longestLink", WebAddress.Longest))}
 
             /** In CSS pixels. */
             export const thresholds = {Script(
                 ("advisedFingertip", Proof.AdvisedFingertip),
-                ("narrowestScreen", Proof.NarrowestScreen)
+                ("narrowestScreen", Proof.NarrowestScreen),
+                ("smallPicture", Limits.SmallPicture)
             )}
 
             """

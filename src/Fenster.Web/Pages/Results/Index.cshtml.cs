@@ -31,6 +31,11 @@ public sealed class ResultsModel(
 
     /// <summary>The one that is looked at; null when it was not given yet.</summary>
     public Assignment? Assignment { get; private set; }
+
+    /// <summary>Whether students make pictures of their own at it.</summary>
+    public bool HasOwnPictures =>
+        Assignment is { } given
+        && revisions.Activity(given.RevisionId).Panes.Any(pane => pane.Targets.Any(target => target.Takes == Core.Model.Doing.Making));
     public IReadOnlyList<Line> Lines { get; private set; } = [];
     public AttemptSums Sums { get; private set; } = new();
 

@@ -59,7 +59,7 @@ public sealed class MarkingForm
                     remarks.Add(new(pane.Id, target.Id, null, comment));
                 if (!target.IsScored)
                     continue;
-                var criteria = target is OpenNote { Criteria: { IsEmpty: false } all } ? all : [];
+                var criteria = target.MarkedBy();
                 // A target without criteria is marked as if it had one.
                 ImmutableArray<string?> typed = criteria.IsEmpty
                     ? [Points.GetValueOrDefault(name)]

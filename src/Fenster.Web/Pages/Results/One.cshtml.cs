@@ -375,10 +375,10 @@ public sealed class OneStudentModel(
                         words["results.second", ("name", other.Award.By), ("points", Number(other.Award.Credit * target.Points))],
                         apart.ContainsKey((pane.Id, target.Id))
                     ),
-                target is OpenNote note
-                    ?
-                    [
-                        .. note.Criteria.Select(
+                [
+                    .. target
+                        .MarkedBy()
+                        .Select(
                             (criterion, i) =>
                                 new CriterionRow(
                                     $"{name}.{i}",
@@ -387,8 +387,7 @@ public sealed class OneStudentModel(
                                     Form.Parts.GetValueOrDefault($"{name}.{i}") ?? (i < given.Length ? Typed(given[i]) : "")
                                 )
                         ),
-                    ]
-                    : [],
+                ],
                 [.. Marked.Remarks.Where(remark => remark.Pane == pane.Id && remark.Target == target.Id)]
             );
         }

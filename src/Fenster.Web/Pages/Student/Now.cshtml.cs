@@ -19,6 +19,7 @@ public sealed class NowModel(
     Attempts attempts,
     Guesses guesses,
     Joins joins,
+    Galleries galleries,
     SameSite sameSite,
     TimeProvider clock
 ) : PageModel
@@ -50,6 +51,9 @@ public sealed class NowModel(
 
         /// <summary>All that a member's class was given.</summary>
         Mine,
+
+        /// <summary>What the teacher shows to the class.</summary>
+        Gallery,
 
         /// <summary>It is handed in, and this device shows it no more.</summary>
         Forgotten,
@@ -125,7 +129,8 @@ public sealed class NowModel(
     /// <param name="again">Whether the page was opened anew, so that somebody else may sit here.</param>
     /// <param name="handedIn">Whether the work was handed in just now.</param>
     /// <param name="mine">Whether all that is the member's is asked for.</param>
-    public IActionResult OnGet(string code, bool again, bool handedIn, bool mine)
+    /// <param name="gallery">Whether the pictures of the class are asked for.</param>
+    public IActionResult OnGet(string code, bool again, bool handedIn, bool mine, bool gallery)
     {
         if (Find(code) is { } refused)
             return refused;
@@ -138,9 +143,36 @@ public sealed class NowModel(
             return Show(Stage.Forgotten);
         }
         return again ? Show(Stage.Again)
+            : gallery && Shown is not null ? Show(Stage.Gallery)
             : mine && IsMember && Assignment.ClassId is { } group ? ShowMine(group, student)
             : ShowWork(student);
     }
+
+    /// <summary>What the class may see of each other's pictures; null where no gallery is open to this student.</summary>
+    public IReadOnlyList<ShownPiece>? Shown => Student is { } student ? galleries.ShownTo(student) : null;
+
+    /// <param name="Name">Whose it is; null where that is not said.</param>
+    public sealed record PieceShown(string? Name, bool IsOwn, GalleryModel.PieceSent Piece);
+
+    /// <summary>For the script.</summary>
+    public string PiecesJson =>
+        System.Text.Json.JsonSerializer.Serialize(
+            Shown!.SelectMany(piece =>
+                attempts.Anywhere(piece.AttemptId) is { Handed: not null } attempt
+                && revisions.Activity(attempt.RevisionId).Panes.FirstOrDefault(pane => pane.Id == piece.Pane) is { } pane
+                && attempt.Responses.GetValueOrDefault(pane.Id) is { } response
+                    ? pane
+                        .Targets.OfType<OwnPicture>()
+                        .Where(target => response.Own.ContainsKey(target.Id))
+                        .Select(target => new PieceShown(
+                            piece.Name,
+                            piece.IsOwn,
+                            GalleryModel.Sent(pane, target, Galleries.UnderNamesOf(piece, response.Own[target.Id]))
+                        ))
+                    : []
+            ),
+            Fenster.Formats.Documents.DocumentJson.Options
+        );
 
     private PageResult ShowMine(long group, Student student)
     {
@@ -342,6 +374,8 @@ public sealed class NowModel(
             TookOver = TookOver && attempt.Handed is null,
             NewsUrl = attempt.Handed is null ? $"/do/{Assignment.Code}/news?attempt={attempt.Number}" : null,
             TimeUrl = $"/do/{Assignment.Code}/time?attempt={attempt.Number}",
+            OwnUrl = $"/do/{Assignment.Code}/own?attempt={attempt.Number}",
+            LibraryUrl = $"/do/{Assignment.Code}/library?attempt={attempt.Number}",
             Left = attempt.Handed is null && attempt.EndsAt is { } end ? end - now : null,
             HasLimit = Terms.TimeLimit is not null,
         };

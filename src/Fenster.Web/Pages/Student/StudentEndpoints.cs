@@ -23,6 +23,12 @@ internal static class StudentEndpoints
 
         app.MapGet("/do/{code}/news", context => Desk(context).TellNews(context, Code(context))).ShortCircuit();
 
+        app.MapGet("/do/{code}/own", context => Files(context).Have(context, Code(context))).ShortCircuit();
+        app.MapPost("/do/{code}/own", context => Files(context).Take(context, Code(context))).ShortCircuit();
+        app.MapGet("/do/{code}/library", context => Files(context).Look(context, Code(context))).ShortCircuit();
+        app.MapPost("/do/{code}/library", context => Files(context).TakeDrawing(context, Code(context))).ShortCircuit();
+
+        static StudentFiles Files(HttpContext context) => context.RequestServices.GetRequiredService<StudentFiles>();
         static StudentDesk Desk(HttpContext context) => context.RequestServices.GetRequiredService<StudentDesk>();
         static string Code(HttpContext context) => (string)context.GetRouteValue("code")!;
     }
@@ -47,6 +53,7 @@ internal sealed class StudentDesk(
     Assignments assignments,
     Students students,
     Attempts attempts,
+    OwnFiles ownFiles,
     News news,
     SameSite sameSite,
     TimeProvider clock
@@ -71,7 +78,7 @@ internal sealed class StudentDesk(
             return;
         }
         var sent = await Read(context.Request);
-        var (moves, unread) = MovesSent.Resolve(sent, device.Seat);
+        var (moves, unread) = WithOwnFiles(device, MovesSent.Resolve(sent, device.Seat));
         // All of it has arrived now; that is the moment which counts.
         var received = clock.GetUtcNow();
         // What is handed in is mostly stored already.
@@ -121,6 +128,32 @@ internal sealed class StudentDesk(
             .Write(context.Response);
     }
 
+    /// <summary>A student shows files of this attempt alone.</summary>
+    private (IReadOnlyList<KeyedMove>, ImmutableArray<RefusedMove>) WithOwnFiles(
+        Device device,
+        (IReadOnlyList<KeyedMove> Moves, ImmutableArray<RefusedMove> Refused) sent
+    )
+    {
+        var strangers = ownFiles.Strangers(device.AttemptId, sent.Moves.Select(move => FileOf(move.Move)).OfType<string>());
+        return strangers.Count == 0
+            ? sent
+            : (
+                [.. sent.Moves.Where(move => FileOf(move.Move) is not { } file || !strangers.Contains(file))],
+                sent.Refused.AddRange(
+                    sent.Moves.Where(move => FileOf(move.Move) is { } file && strangers.Contains(file))
+                        .Select(move => new RefusedMove(move.Key, new(Refused.NotYourPicture)))
+                )
+            );
+    }
+
+    private static string? FileOf(Move move) =>
+        move switch
+        {
+            BringPicture { Picture: { } picture } => picture.Media,
+            PutSpot { Spot.Face: { } face } => face.Media,
+            _ => null,
+        };
+
     /// <summary>
     /// Whether the browser shows all that there is to be seen already: it knew the work, its moves were all taken and no others, and nothing
     /// of it is checked so far.
@@ -139,6 +172,8 @@ internal sealed class StudentDesk(
         && refused.IsEmpty
         && moves.All(move =>
             Moves.Touched(move.Move) is not null
+            // What it still lacks is told.
+            && move.Move is not (BringPicture or PutSpot or TakeSpot)
             && !activity.RulesOf(activity.Pane(move.Pane)).Reveal.IsImmediate
             && attempt.Responses[move.Pane].Earlier.IsEmpty
         );
@@ -185,7 +220,7 @@ internal sealed class StudentDesk(
             ? open
             : null;
 
-    private (Assignment Assignment, string Secret, Device Device)? Find(HttpContext context, string code) =>
+    internal (Assignment Assignment, string Secret, Device Device)? Find(HttpContext context, string code) =>
         assignments.Lately(JoinCode.Tidy(code)) is { } assignment
         && context.Request.Headers[NowModel.DeviceHeader] is [{ Length: > 0 and < 200 } secret]
         && long.TryParse(context.Request.Query["attempt"], CultureInfo.InvariantCulture, out var number)
@@ -209,7 +244,7 @@ internal sealed class StudentDesk(
         }
     }
 
-    private static Task Refuse(HttpContext context, int status, string sentence)
+    internal static Task Refuse(HttpContext context, int status, string sentence)
     {
         context.Response.StatusCode = status;
         return context.Response.WriteAsJsonAsync(new { error = sentence });

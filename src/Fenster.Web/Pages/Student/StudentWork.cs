@@ -17,6 +17,12 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
     /// <summary>Where it can be asked what the teacher tells; null for a trial.</summary>
     public string? NewsUrl { get; init; }
 
+    /// <summary>Where files of the student's own are brought to; null for a trial.</summary>
+    public string? OwnUrl { get; init; }
+
+    /// <summary>Where drawings are looked for and taken; null for a trial.</summary>
+    public string? LibraryUrl { get; init; }
+
     /// <summary>Whether another device worked on it until now.</summary>
     public bool TookOver { get; init; }
 
@@ -56,13 +62,21 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
             .. Left is null ? (string[])[] : ["clock"],
             .. HasCards ? (string[])["cards", "page.card"] : [],
             .. HasMatching ? (string[])["matching"] : [],
+            .. HasMaking ? (string[])["making", "cards.close"] : [],
         ];
 
-    public bool HasCards => Has(target => target is not TargetView.Linking);
+    public bool HasCards => Has(target => target is not (TargetView.Linking or TargetView.Making));
+    public bool HasMaking => Has(target => target is TargetView.Making);
     public bool HasMatching => Has(target => target is TargetView.Linking);
 
     private static bool IsTyped(TargetView target) =>
-        target is TargetView.Typing or TargetView.Answering or TargetView.Noting or TargetView.Locked or TargetView.Concealed;
+        target
+            is TargetView.Typing
+                or TargetView.Answering
+                or TargetView.Noting
+                or TargetView.Locked
+                or TargetView.Concealed
+                or TargetView.Making;
 
     private bool Has(Func<TargetView, bool> kind) => View.Panes.Any(pane => pane.Targets.Any(kind));
 

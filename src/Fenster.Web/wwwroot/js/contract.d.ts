@@ -68,6 +68,35 @@ type Band = {
 
 type BankOrder = 'shuffled' | 'asListed' | 'alphabetical'
 
+type BoardPane = {
+  frame: PaneView
+  work: PaneWorkView
+  spots: BoardSpot[]
+  described: DescribedView[]
+}
+
+type BoardSpot = {
+  id: string
+  name: string | null
+  asks: string
+  at: Point | null
+  isSeen: boolean
+  points: number
+  placed: Placement[]
+  pins: Pin[]
+  links: Link[]
+  item: string | null
+  done: DoneView | null
+  found: TargetView[]
+  hidden: HiddenKeyView | null
+  key: OtherKeyView | null
+  explanation: string
+}
+
+type BoardView = {
+  panes: BoardPane[]
+}
+
 type Bounds = {
   left: number
   top: number
@@ -82,6 +111,12 @@ type BoxFixing = {
   width: number
   height: number
   colour: string
+}
+
+type BringPicture = {
+  kind: 'bringPicture'
+  target: string
+  picture: OwnImage | null
 }
 
 type CaptionFixing = {
@@ -160,6 +195,8 @@ type DoneView = {
   opened: boolean
   inside: string
   links: Link[]
+  own: OwnWork | null
+  lacks: SaidView[]
 }
 
 type DrawLinks = {
@@ -365,6 +402,19 @@ type LookAt = {
   at: Point
 }
 
+type MakingView = {
+  kind: 'making'
+  from: PictureFrom
+  questions: string[]
+  fewest: number
+  needsSources: boolean
+  criteria: Criterion[]
+  lacks: SaidView[]
+  id: string
+  prompt: string
+  compulsory: boolean
+}
+
 type Margins = {
   left: number
   top: number
@@ -421,7 +471,7 @@ type MeasureUnit = {
 
 type Moment = 'placed' | 'checked' | 'lastTry' | 'handedIn' | 'closed' | 'released' | 'never'
 
-type Move = PutDown | TakeBack | PinDown | MarkPoints | TypeText | PickOptions | DrawLinks | TryCode | OpenSpot | LookAt | PressCheck
+type Move = PutDown | TakeBack | PinDown | MarkPoints | TypeText | PickOptions | DrawLinks | TryCode | OpenSpot | LookAt | BringPicture | PutSpot | TakeSpot | PressCheck
 
 type NotingView = {
   kind: 'noting'
@@ -487,6 +537,45 @@ type OtherTextView = {
   text: string
 }
 
+type OwnImage = {
+  media: string
+  width: number
+  height: number
+  altText?: string
+}
+
+type OwnPicture = {
+  kind: 'ownPicture'
+  from?: PictureFrom
+  questions?: string[]
+  fewest?: number
+  needsSources?: boolean
+  criteria?: Criterion[]
+  id: string
+  points?: number
+  prompt?: string
+  feedback?: Feedback
+  explanation?: string
+  compulsory?: boolean
+  takenOut?: TakenOut | null
+}
+
+type OwnSpot = {
+  id: string
+  at: Point
+  question?: number | null
+  title?: string
+  text?: string
+  face?: Face | null
+  link?: string
+  source?: string
+}
+
+type OwnWork = {
+  picture: OwnImage | null
+  spots: OwnSpot[]
+}
+
 type Pane = {
   id: string
   picture?: Picture | null
@@ -548,6 +637,8 @@ type PictureFace = {
   height: number
   media: string
 }
+
+type PictureFrom = 'student' | 'teacher'
 
 type PictureView = {
   media: string
@@ -613,6 +704,12 @@ type PutDown = {
   label: string
   copy: number
   zone: string
+}
+
+type PutSpot = {
+  kind: 'putSpot'
+  target: string
+  spot: OwnSpot
 }
 
 type Question = ChoiceQuestion | TypedQuestion
@@ -799,17 +896,23 @@ type TakeBack = {
   copy: number
 }
 
+type TakeSpot = {
+  kind: 'takeSpot'
+  target: string
+  spot: string
+}
+
 type TakenOut = 'nobody' | 'everybody'
 
 type TallyView = {
   values: ValueView[]
 }
 
-type Target = DropZone | HiddenZone | Hotspots | AnswerBox | QuestionPoint | Lock | OpenNote | ScalePoint | Matching | SortRegion | InfoSpot
+type Target = OwnPicture | DropZone | HiddenZone | Hotspots | AnswerBox | QuestionPoint | Lock | OpenNote | ScalePoint | Matching | SortRegion | InfoSpot
 
 type TargetState = 'earned' | 'partEarned' | 'missed' | 'wrong' | 'waiting' | 'unscored'
 
-type TargetView = MarkingView | TypingView | ChoosingView | AnsweringView | LockedView | NotingView | ShowingView | LinkingView | SortingView | TellingView | ConcealedView
+type TargetView = MarkingView | TypingView | ChoosingView | AnsweringView | LockedView | NotingView | MakingView | ShowingView | LinkingView | SortingView | TellingView | ConcealedView
 
 type TellingView = {
   kind: 'telling'

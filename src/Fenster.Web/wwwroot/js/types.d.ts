@@ -32,6 +32,9 @@ type Done = Sent.DoneView
 type OtherMark = Sent.OtherMarkView
 type OtherKey = Sent.OtherKeyView
 type PaneFrame = Sent.PaneView
+// The server leaves out what is empty where it names it so; on a screen all of it is there.
+type OwnSpot = Required<Sent.OwnSpot>
+type OwnWork = { picture: Required<Sent.OwnImage> | null; spots: OwnSpot[] }
 type PaneWork = Sent.PaneWorkView
 type ScoreView = Sent.ScoreView
 // A label, or what is put down like one though it is none: a mark for each spot that is to be found.

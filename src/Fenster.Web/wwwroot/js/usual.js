@@ -12,10 +12,16 @@ export const limits = {
   longestAnswer: 1000,
   mostLabels: 2000,
   mostMatched: 500,
+  mostOwnSpots: 50,
+  longestSpotTitle: 200,
+  longestSpotText: 3000,
+  longestSource: 1000,
+  longestLink: 2000,
 }
 
 /** In CSS pixels. */
 export const thresholds = {
   advisedFingertip: 44,
   narrowestScreen: 360,
+  smallPicture: 640,
 }

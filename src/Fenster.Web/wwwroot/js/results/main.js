@@ -5,6 +5,7 @@ import { createBoard } from '../scene/board.js'
 import { createSpoken } from '../scene/spoken.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
+import { showPiece } from '../student/piece.js'
 import { createMatching } from '../student/matching.js'
 import { holdablesOf, paneOf, pinnedOf } from '../student/work.js'
 
@@ -83,7 +84,22 @@ function follow(url) {
 /** @param {PaneView} pane @param {number} index @returns {HTMLElement[]} */
 function drawn(pane, index) {
   const parts = []
-  if (pane.picture) {
+  const made = pane.targets.find(target => target.kind === 'making')
+  if (made?.kind === 'making') {
+    const box = document.createElement('div')
+    parts.push(box)
+    redraws[index] = now => {
+      const own = /** @type {OwnWork | null} */ (now.done.find(done => done.target === made.id)?.own ?? null)
+      const stage = showPiece(box, {
+        own: own ?? { picture: null, spots: [] },
+        given: made.from === 'teacher' ? pane.picture : null,
+        questions: made.questions,
+      })
+      if (stage) hear(stage, now, index)
+    }
+    // It is measured once it is on the page.
+    requestAnimationFrame(() => redraws[index](pane))
+  } else if (pane.picture) {
     const mat = document.createElement('div')
     mat.className = 'mat'
     parts.push(mat)
@@ -98,11 +114,7 @@ function drawn(pane, index) {
         spots.draw(now, false)
       }
       redraws[index](pane)
-      const spoken = createSpoken(stage)
-      const said = (pane.feedback?.remarks ?? []).flatMap(({ at }) => (at ? [at] : []))
-      drawings.set(index, () => spoken([...said, ...begun(index)].map((at, i) => ({ at, number: i + 1 }))))
-      drawings.get(index)?.()
-      if (list) stage.element.addEventListener('click', event => speakOf(index, stage.pointAt(event)))
+      hear(stage, pane, index)
     })
   }
   if (pane.targets.some(target => target.kind === 'linking')) {
@@ -120,6 +132,23 @@ function drawn(pane, index) {
     redraws[index](pane)
   }
   return parts
+}
+
+/**
+ * What was said of spots stands on them, and a click says more.
+ * @param {import('../scene/stage.js').Stage} stage
+ * @param {PaneView} pane
+ * @param {number} index
+ */
+function hear(stage, pane, index) {
+  const spoken = createSpoken(stage)
+  const said = (pane.feedback?.remarks ?? []).flatMap(({ at }) => (at ? [at] : []))
+  drawings.set(index, () => spoken([...said, ...begun(index)].map((at, i) => ({ at, number: i + 1 }))))
+  drawings.get(index)?.()
+  if (list)
+    stage.element.addEventListener('click', event => {
+      if (!(/** @type {Element} */ (event.target).closest('button'))) speakOf(index, stage.pointAt(event))
+    })
 }
 
 /** Comments that are being written. @param {number} pane @returns {Point[]} */

@@ -2,6 +2,13 @@
 
 import { post } from '../http.js'
 
+/** @param {{value: string}} field @param {string | RegExp} between */
+const listIn = ({ value }, between) =>
+  value
+    .split(between)
+    .map(part => part.trim())
+    .filter(Boolean)
+
 /** @param {HTMLFormElement} form @param {string} url @param {(picture: any) => void} choose @param {(sentence: string) => void} complain */
 export function listenForBoards(form, url, choose, complain) {
   /** @param {string} id */
@@ -24,10 +31,10 @@ export function listenForBoards(form, url, choose, complain) {
       from: Number(field('from').value),
       to: Number(field('to').value),
       step: Number(field(kind === 'squared' ? 'squares' : 'step').value),
-      names: field('names')
-        .value.split(',')
-        .map(name => name.trim())
-        .filter(Boolean),
+      names: kind === 'game' ? listIn(field('topics'), '\n') : listIn(field('names'), ','),
+      values: listIn(field('values'), /[;\s]+/)
+        .map(value => Number(value.replace(',', '.')))
+        .filter(value => !Number.isNaN(value)),
       colour: field('colour').value,
     }
     const answer = await post(`${url}?handler=Board`, wish)

@@ -100,7 +100,8 @@ export function createBoard(stage, first, onNumbered) {
             left + parseFloat(label.style.width) / stage.scale(),
             top + parseFloat(label.style.height) / stage.scale(),
           ]
-          const isCut = textWidth(as.text, 12) > parseFloat(label.style.width) - 12 && !label.classList.contains('two-lines')
+          const isCut =
+            textWidth(as.text, stage.letters.smallest) > parseFloat(label.style.width) - 12 && !label.classList.contains('two-lines')
           const isOver = areas.some(
             area => area.zone !== as.zone && area.left < right && area.right > left && area.top < bottom && area.bottom > top,
           )

@@ -196,7 +196,7 @@ function keyTexts(pane) {
   const texts = new Map(pane.labels.map(label => [label.id, label.text]))
   const words = (/** @type {string[]} */ labels) => listed(labels.map(label => texts.get(label) ?? ''))
   return [
-    ...(pane.key?.hidden ?? []).map(({ region, labels }) => word(region, words(labels))),
+    ...(pane.key?.hidden ?? []).filter(({ labels }) => labels.length > 0).map(({ region, labels }) => word(region, words(labels))),
     ...(pane.key?.others ?? []).flatMap(({ target: id, text, labels, amount }) => {
       const target = pane.targets.find(t => t.id === id)
       if (target?.kind === 'sorting') return [word(target.region, named(amount ? phrase(amount.name, amount.slots) : '', words(labels)))]

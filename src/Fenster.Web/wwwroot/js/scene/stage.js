@@ -18,10 +18,13 @@ const widths = [480, 960, 1920, 4096]
  * @property {(zoom: number, at?: {clientX: number, clientY: number}) => void} zoomTo 1 fits the mat. What lies at a pointer stays there.
  * @property {() => number} zoom
  * @property {(listener: () => void) => void} onResize
+ * @property {Letters} letters
  */
 
-/** @param {HTMLElement} mat @param {Picture} picture @returns {Stage} */
-export function createStage(mat, picture) {
+/** @typedef {{largest: number, smallest: number}} Letters How labels that lie there are written, in CSS pixels. */
+
+/** @param {HTMLElement} mat @param {Picture} picture @param {Letters} [letters] @returns {Stage} */
+export function createStage(mat, picture, letters = { largest: 17, smallest: 12 }) {
   const plane = planeOf(picture)
   const [width, height] = [plane.right - plane.left, plane.bottom - plane.top]
   const element = document.createElement('div')
@@ -77,6 +80,7 @@ export function createStage(mat, picture) {
 
   return {
     mat,
+    letters,
     element,
     drawing,
     overlay,
@@ -110,8 +114,6 @@ export function layOver(element, region) {
   element.style.height = `calc(var(--unit) * ${bottom - top})`
 }
 
-const largest = 17
-const smallest = 12
 const measuring = /** @type {CanvasRenderingContext2D} */ (document.createElement('canvas').getContext('2d'))
 
 /** Widths that were measured, by size and text. @type {Map<string, number>} */
@@ -139,6 +141,7 @@ export function textWidth(text, size) {
  */
 export function fitLabel(label, box, stage) {
   const scale = stage.scale()
+  const { largest, smallest } = stage.letters
   const picture = label.querySelector('.label-picture')
   if (picture) {
     // As large as its zone, whatever its shape.
@@ -155,7 +158,7 @@ export function fitLabel(label, box, stage) {
   const size = Math.max(smallest, oneLine, twoLines)
   const lines = twoLines > Math.max(oneLine, smallest) ? 2 : 1
   const needed = (natural * size) / largest + beside
-  const width = lines === 2 ? room.width : Math.max(room.width, Math.min(needed, Math.max(140, room.width)))
+  const width = lines === 2 ? room.width : Math.max(room.width, Math.min(needed, Math.max(largest * 8.2, room.width)))
   const height = Math.max(room.height, size * 1.35 * lines + 2)
   const middle = { x: ((box.left + box.right) / 2) * scale, y: ((box.top + box.bottom) / 2) * scale }
   label.style.fontSize = `${size}px`
@@ -176,7 +179,11 @@ export function fitLabel(label, box, stage) {
  */
 export function fitNumber(label, box, stage) {
   const scale = stage.scale()
-  const [width, height] = [Math.max(30, Math.min(44, (box.right - box.left) * scale)), Math.max(22, (box.bottom - box.top) * scale)]
+  const { largest } = stage.letters
+  const [width, height] = [
+    Math.max(largest * 1.8, Math.min(largest * 2.6, (box.right - box.left) * scale)),
+    Math.max(largest * 1.3, (box.bottom - box.top) * scale),
+  ]
   label.classList.add('as-number')
   label.classList.remove('two-lines')
   Object.assign(label.style, {

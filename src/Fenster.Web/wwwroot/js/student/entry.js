@@ -125,6 +125,12 @@ async function show(html) {
     await open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece.content, true))
   } else {
     place(piece.content, false)
+    const gallery = document.getElementById('gallery')
+    document.body.classList.toggle('with-gallery', gallery !== null)
+    if (gallery) {
+      const [{ showGallery }] = await Promise.all([import('./gallery.js'), styled()])
+      showGallery(gallery)
+    }
     const first = /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))
     first?.focus()
   }
@@ -146,7 +152,7 @@ function place(piece, isWork) {
       const { act } = /** @type {HTMLElement} */ (button).dataset
       visit.set(key, 'here')
       if (act === 'other') device.set(key, null)
-      ask(act === 'mine' ? '?mine=true' : '')
+      ask(act === 'mine' ? '?mine=true' : act === 'gallery' ? '?gallery=true' : '')
     })
   for (const button of stage.querySelectorAll('[data-go]'))
     button.addEventListener('click', () => {

@@ -58,7 +58,7 @@ export async function open(work, visit, place) {
 }
 
 /** @param {HTMLElement} work @param {StudentView} view @param {import('./parts.js').Parts} parts @param {Visit} [visit] */
-function start(work, view, { createCards, createMatching }, visit) {
+function start(work, view, { createCards, createMatching, createMaking }, visit) {
   /** @param {string} id */
   const part = id => /** @type {HTMLElement} */ (document.getElementById(id))
   const known = createKnown(work.dataset.key, Number(work.dataset.version ?? 0), view.work)
@@ -110,14 +110,23 @@ function start(work, view, { createCards, createMatching }, visit) {
   })
   const matching = createMatching?.(part('matching'), { pane, make: move => make(move), say })
 
+  const making = createMaking?.(part('making'), {
+    pane,
+    make: move => make(move),
+    say,
+    own: work.dataset.own,
+    library: work.dataset.library,
+  })
+
   /** Builds the picture of the pane that is shown. */
   const openPane = () => {
     const frame = pane()
     left.abort()
     left = new AbortController()
-    part('mat-frame').hidden = !frame.picture
+    const isMaking = frame.targets.some(target => target.kind === 'making')
+    part('mat-frame').hidden = !frame.picture || isMaking
     inHand = null
-    if (!frame.picture) scene = null
+    if (!frame.picture || isMaking) scene = null
     else {
       const stage = createStage(part('mat'), frame.picture)
       const board = createBoard(stage, frame, numbered => drawNumbered({ numbered }))
@@ -136,7 +145,9 @@ function start(work, view, { createCards, createMatching }, visit) {
       'has-matching',
       frame.targets.some(target => target.kind === 'linking'),
     )
-    work.classList.toggle('has-picture', frame.picture !== null)
+    work.classList.toggle('has-making', isMaking)
+    part('tools').hidden = isMaking
+    work.classList.toggle('has-picture', frame.picture !== null && !isMaking)
     draw()
   }
 
@@ -174,6 +185,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   /** @param {PaneView} state @param {boolean} key */
   const drawScene = (state, key) => {
     matching?.draw(key)
+    making?.draw()
     if (!scene) return
     const pinned = pinnedOf(state)
     // Copies that begin on the picture lie there until they are moved.
@@ -202,6 +214,7 @@ function start(work, view, { createCards, createMatching }, visit) {
   const show = index => {
     if (index === shown) return
     cards?.close()
+    making?.finish()
     shown = index
     history.replaceState(null, '', `#pane=${index + 1}`)
     openPane()
@@ -276,6 +289,7 @@ function start(work, view, { createCards, createMatching }, visit) {
 
   /** What was not sent yet goes with the wish to hand in; the server says what counts. */
   async function atTheEnd() {
+    making?.finish()
     try {
       await sender.handIn()
     } catch (error) {
@@ -396,6 +410,9 @@ function start(work, view, { createCards, createMatching }, visit) {
   let singly = null
   /** @param {Thing} [at] */
   const workSingly = async at => {
+    // What is made lies in one list already.
+    if (pane().targets.some(target => target.kind === 'making'))
+      return /** @type {HTMLElement | null} */ (part('making').querySelector('button, input'))?.focus()
     if (!singly) {
       const { createSingly } = await import('./singly.js')
       singly = createSingly(part('one'), { pane, make, type: typed, cards, say, leave: () => singleButton?.focus() })
@@ -483,6 +500,7 @@ function start(work, view, { createCards, createMatching }, visit) {
 
   /** Throws a sentence for the student where it could not be. */
   async function handIn() {
+    making?.finish()
     const answer = await sender.handIn()
     if (answer) handedIn(answer.work)
   }

@@ -339,9 +339,13 @@ function firstEmpty(pane) {
 /**
  * What a pointer means: the nearest zone within reach, so that a small zone can be hit with a finger; or, where labels
  * may lie anywhere, the spot itself.
- * @param {Table} table @param {PointerEvent} event @param {number} lift @param {InHand} label @returns {Place | null}
+ * @param {Pick<Table, 'stage' | 'pane' | 'bank' | 'fingertips'>} table
+ * @param {PointerEvent} event
+ * @param {number} lift
+ * @param {InHand} label
+ * @returns {Place | null}
  */
-function aim({ stage, pane, bank, fingertips }, event, lift, label) {
+export function aim({ stage, pane, bank, fingertips }, event, lift, label) {
   const box = bank.getBoundingClientRect()
   if (event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom) return null
   const meant = { clientX: event.clientX, clientY: event.clientY - lift }

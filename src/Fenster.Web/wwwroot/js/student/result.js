@@ -127,6 +127,7 @@ const kindNames = {
   linking: 'result.ofLinking',
   sorting: 'result.ofSorting',
   telling: 'result.ofTelling',
+  making: 'screen.ownPicture',
 }
 
 /** @param {PaneView} pane @param {string} id @returns {string} What a target that is no zone is called. */

@@ -52,9 +52,33 @@ export function offerSymbols(work) {
     if (field) (field.closest('.singly, dialog') ?? work).append(bar)
     else bar.remove()
   }
-  work.addEventListener('focusin', event => show(event.target))
+  // While something is pressed it stays: what is pressed would move away under the finger.
+  let isPressed = false
+  /** @type {EventTarget | null} */
+  let focused = null
+  /** @param {EventTarget | null} target */
+  const turnTo = target => {
+    focused = target
+    if (!isPressed) show(target)
+  }
+  for (const [name, isDown] of /** @type {const} */ ([
+    ['pointerdown', true],
+    ['pointerup', false],
+    ['pointercancel', false],
+  ]))
+    addEventListener(
+      name,
+      () => {
+        isPressed = isDown
+        // After the click that belongs to it.
+        if (!isDown) setTimeout(() => show(focused))
+      },
+      { capture: true },
+    )
+  work.addEventListener('focusin', event => turnTo(event.target))
   work.addEventListener('focusout', event => {
-    if (!event.relatedTarget || !work.contains(/** @type {Node} */ (event.relatedTarget))) show(null)
+    if (!event.relatedTarget || !work.contains(/** @type {Node} */ (event.relatedTarget))) turnTo(null)
   })
+  focused = document.activeElement
   show(document.activeElement)
 }

@@ -4,7 +4,7 @@ import { listed, numbered, phrase } from '../language.js'
 import { centreOf, distanceTo, planeOf } from '../scene/geometry.js'
 import { whereOn } from '../scene/where.js'
 
-/** @param {{panes: PaneFrame[]}} view @param {WorkView} work @param {number} index @returns {PaneView} */
+/** @param {{panes: PaneFrame[]}} view @param {{panes: PaneWork[]}} work @param {number} index @returns {PaneView} */
 export function paneOf(view, work, index) {
   const [frame, done] = [view.panes[index], work.panes[index]]
   const targets = frame.targets.map(target => withNames(done.found.find(found => found.id === target.id) ?? target))
@@ -81,7 +81,7 @@ export function freeCopy(pane, label) {
 }
 
 /** @type {Omit<Done, 'target'>} */
-const nothing = { points: [], text: '', picks: [], opened: false, inside: '', links: [] }
+const nothing = { points: [], text: '', picks: [], opened: false, inside: '', links: [], own: null, lacks: [] }
 
 /** @param {PaneWork} pane @param {string} target @returns {Done} */
 export const doneAt = (pane, target) => pane.done.find(done => done.target === target) ?? { target, ...nothing }
@@ -127,6 +127,16 @@ export function thingsOf(pane) {
         const isCompulsory = target.compulsory
         if (kind === 'sorting' && isCompulsory)
           return [{ id, kind, name: regionName(pane, target), isDone: layingIn(pane, target.region).length > 0, isCompulsory }]
+        if (kind === 'making')
+          return [
+            {
+              id,
+              kind,
+              name: target.prompt || phrase('screen.ownPicture'),
+              isDone: done.own !== null && done.lacks.length === 0,
+              isCompulsory,
+            },
+          ]
         if (kind === 'sorting' || kind === 'concealed' || (kind === 'showing' && !target.byMark)) return []
         if (kind === 'linking')
           return target.left.map(item => ({
@@ -212,6 +222,8 @@ export function tallyOf(pane) {
           return target.left.map(item => done.links.some(link => link.left === item.id))
         case 'locked':
           return [done.opened]
+        case 'making':
+          return [done.own !== null && done.lacks.length === 0]
         default:
           return []
       }
@@ -246,11 +258,12 @@ export const merged = (work, answer) => ({ ...answer, panes: answer.panes.map((p
 
 /**
  * The work as it will be once the server has the move.
- * @param {StudentView} view
- * @param {WorkView} work
+ * @template {{panes: PaneWork[]}} T
+ * @param {{panes: PaneFrame[]}} view
+ * @param {T} work
  * @param {number} index Of the pane.
  * @param {Move} move
- * @returns {WorkView}
+ * @returns {T}
  */
 export function applied(view, work, index, move) {
   const next = onPane(view.panes[index], work.panes[index], move)
@@ -279,12 +292,26 @@ function onPane(frame, pane, move) {
       return answered(pane, move.target, { picks: move.options })
     case 'drawLinks':
       return answered(pane, move.target, { links: move.links })
+    case 'bringPicture':
+      return made(pane, move.target, own => ({ ...own, picture: move.picture }))
+    case 'putSpot':
+      return made(pane, move.target, own => ({
+        ...own,
+        spots: own.spots.some(spot => spot.id === move.spot.id)
+          ? own.spots.map(spot => (spot.id === move.spot.id ? move.spot : spot))
+          : [...own.spots, move.spot],
+      }))
+    case 'takeSpot':
+      return made(pane, move.target, own => ({ ...own, spots: own.spots.filter(spot => spot.id !== move.spot) }))
     case 'openSpot':
       return answered(pane, move.target, { opened: true })
     default:
       return pane
   }
 }
+
+/** What is lacking, the server says. @param {PaneWork} pane @param {string} target @param {(own: Sent.OwnWork) => Sent.OwnWork} change */
+const made = (pane, target, change) => answered(pane, target, { own: change(doneAt(pane, target).own ?? { picture: null, spots: [] }) })
 
 /** @template {{label: string, copy: number}} T @param {T[]} all @param {{label: string, copy: number}} one */
 const without = (all, one) => all.filter(other => other.label !== one.label || other.copy !== one.copy)
@@ -341,7 +368,14 @@ function labelled(pane, placed, pins) {
 export const answersIn = ({ placed, pins, done }) =>
   placed.length +
   pins.length +
-  done.filter(({ points, text, picks, links }) => points.length > 0 || text !== '' || picks.length > 0 || links.length > 0).length
+  done.filter(
+    ({ points, text, picks, links, own }) =>
+      points.length > 0 ||
+      text !== '' ||
+      picks.length > 0 ||
+      links.length > 0 ||
+      (own !== null && own !== undefined && (own.picture !== null || own.spots.length > 0)),
+  ).length
 
 /** How much of a pane is found right. @param {PaneWork} pane */
 export const rightIn = ({ marks }) =>

@@ -52,7 +52,7 @@ export function createTile(first, frames, { results, pane: chosen, note, point }
     for (const number of panesShown()) {
       const frame = frames[number]
       if (!frame) continue
-      if (frame.picture) {
+      if (frame.picture && !frame.targets.some(target => target.kind === 'making')) {
         const mat = document.createElement('div')
         mat.className = 'mat'
         mat.style.aspectRatio = `${frame.picture.width} / ${frame.picture.height}`
@@ -70,7 +70,17 @@ export function createTile(first, frames, { results, pane: chosen, note, point }
           quieten(mat)
         })
       }
-      if (frame.targets.some(target => target.kind === 'linking')) {
+      const made = frame.targets.find(target => target.kind === 'making')
+      if (made) {
+        // What students show of themselves is opened singly, by the name.
+        const said = document.createElement('p')
+        said.className = 'tile-own'
+        pictures.append(said)
+        drawn.set(number, pane => {
+          const own = pane.done.find(done => done.target === made.id)?.own
+          said.textContent = own ? phrase('wall.ownPicture', { count: own.spots.length }) : phrase('wall.noOwnPicture')
+        })
+      } else if (frame.targets.some(target => target.kind === 'linking')) {
         const panel = document.createElement('div')
         panel.className = 'matchings'
         pictures.append(panel)

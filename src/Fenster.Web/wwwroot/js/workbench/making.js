@@ -71,6 +71,8 @@ export function makingPart(desk, picture, tracing) {
 
   /** @param {{pane: PanePart, id: string}} made @param {boolean} [isByKey] */
   function add({ pane: changed, id }, isByKey = false) {
+    if (changed.targets.length > 1 && changed.targets.some(target => target.kind === 'ownPicture'))
+      return announce(phrase('bench.ownAlone'))
     // Of several spots the one that was just made.
     const key = shapesOf(changed).findLast(shape => shape.row === id && shape.kind !== 'start')?.key ?? id
     desk.mark([key], simple.includes(targetOf(changed, id)?.kind ?? '') ? null : id)
@@ -171,6 +173,9 @@ export function makingPart(desk, picture, tracing) {
       },
       addMatching() {
         add(kinds.matching.make(pane(), null, null))
+      },
+      addOwnPicture() {
+        add(kinds.ownPicture.make(pane(), null, null))
       },
       /** @param {Event} event */
       givePlace(event) {

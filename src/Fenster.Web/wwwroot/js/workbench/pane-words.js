@@ -16,6 +16,7 @@ export function paneWordsPart(desk) {
       state.altClass = state.altText ? '' : 'alt-missing'
       state.hasPicture = picture !== null
       state.isMatchingOnly = picture === null && pane().targets.length > 0
+      state.isOwnPicture = pane().targets.some(target => target.kind === 'ownPicture')
       state.weight = String(pane().weight ?? 1)
       state.paneExplanation = pane().explanation ?? ''
     },
@@ -25,8 +26,13 @@ export function paneWordsPart(desk) {
       altClass: '',
       hasPicture: false,
       isMatchingOnly: false,
+      isOwnPicture: false,
       weight: '1',
       paneExplanation: '',
+      /** Whether anything may be put on the picture. */
+      get hasTools() {
+        return this.hasPicture && !this.isOwnPicture
+      },
       get hasNoPicture() {
         return !this.hasPicture && !this.isMatchingOnly
       },

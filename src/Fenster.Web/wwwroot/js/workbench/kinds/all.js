@@ -3,6 +3,7 @@
 import { hotspots } from './hotspots.js'
 import { matching } from './matching.js'
 import { scalePoint } from './scales.js'
+import { ownPicture } from './own.js'
 import { sortRegion } from './sorting.js'
 import { infoSpot, lock, questionPoint } from './spots.js'
 import { answerBox, openNote } from './typed.js'
@@ -40,4 +41,5 @@ export const kinds = {
   lock,
   openNote,
   matching,
+  ownPicture,
 }

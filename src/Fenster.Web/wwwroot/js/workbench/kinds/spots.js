@@ -216,6 +216,7 @@ export const infoSpot = {
       check('concealed', phrase('bench.concealedUntilFound'), target.concealed ?? false),
       ...(target.concealed ? [number('reach', phrase('bench.foundWithinPu'), target.reach ?? 40)] : []),
     ],
+    [number('points', phrase('bench.worthInAGame'), target.points ?? 1)],
     placeFields(target),
   ],
   /** @param {PanePart} pane @param {PartOf<'infoSpot'>} target @param {string} name @param {any} value @returns {PanePart} */
@@ -227,7 +228,7 @@ export const infoSpot = {
     }
     if (name === 'link') return withTarget(pane, { ...target, link: linkOf(value) })
     if (name.startsWith('at.')) return withTarget(pane, withPlace(target, name, value))
-    return withTarget(pane, name === 'prompt' ? setCommon(target, name, value) : { ...target, [name]: value })
+    return withTarget(pane, name === 'prompt' || name === 'points' ? setCommon(target, name, value) : { ...target, [name]: value })
   },
 }
 
@@ -269,7 +270,7 @@ export const lock = {
     [text('prompt', phrase('bench.whatIsReadBeforeItOpens'), target.prompt, { hint: phrase('bench.whichCodeOpensIt'), wide: true })],
     [area('inside', phrase('bench.whatIsReadOnceItIs'), target.inside)],
     ...openable(pane, target).map(other => [
-      check(`opens.${other.id}`, `Opens: ${nameOf(other)}`, (target.opens ?? []).includes(other.id)),
+      check(`opens.${other.id}`, phrase('bench.opensThis', { name: nameOf(other) }), (target.opens ?? []).includes(other.id)),
     ]),
     ...((target.scored ?? true) ? commonLines(target) : []),
     placeFields(target),

@@ -81,12 +81,15 @@ export const answerBox = {
 }
 
 /** One in a line, as in “Names the danger = 2”; without a number it is worth 1. @param {string} lines */
-const criteriaIn = lines =>
+export const criteriaIn = lines =>
   lines
     .split('\n')
     .map(line => /^(.*?)(?:=\s*([\d.,]+))?\s*$/.exec(line) ?? ['', '', ''])
     .map(([, text, points]) => ({ text: text.trim(), points: numberIn(points ?? '') || 1 }))
     .filter(({ text }) => text !== '')
+
+/** @param {Sent.Criterion[] | undefined} criteria A line for each. */
+export const criteriaText = criteria => (criteria ?? []).map(({ text, points }) => `${text} = ${points}`).join('\n')
 
 export const openNote = {
   word: phrase('bench.openNote'),
@@ -108,7 +111,7 @@ export const openNote = {
   /** @param {PartOf<'openNote'>} target */
   lines: target => [
     [
-      area('criteria', phrase('bench.criteria'), (target.criteria ?? []).map(({ text, points }) => `${text} = ${points}`).join('\n'), {
+      area('criteria', phrase('bench.criteria'), criteriaText(target.criteria), {
         hint: phrase('bench.criteriaHint'),
       }),
     ],
