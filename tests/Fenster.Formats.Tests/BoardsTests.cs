@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using System.Text.RegularExpressions;
+using Fenster.Core.Model;
 using Fenster.Formats.Pictures;
 using Fenster.Testing;
 
@@ -76,4 +77,53 @@ public sealed partial class BoardsTests
         Assert.Contains("colour", Assert.Throws<PictureRefused>(() => Boards.Draw(new("plain", Colour: "red\"/>"))).Sentence);
         Assert.Contains("60 characters", Assert.Throws<PictureRefused>(() => Boards.Draw(new("table", Names: [new('x', 61)]))).Sentence);
     }
+
+    private static BoardWish Game(string list, params decimal[] values) => new("game", Names: list.Split('\n'), Values: values);
+
+    [Fact]
+    public void A_game_has_a_cell_for_each_topic_and_value()
+    {
+        var wish = Game("Lights\n- Red light? = Port & stern\n– What now?\nSounds", 100, 200.5m);
+        var spots = Boards.Ready(wish).Regions.Cast<InfoSpot>().ToList();
+        Assert.Equal(
+            [("Red light?", "Port & stern", 100m), ("What now?", "", 200.5m), ("Sounds 100", "", 100m), ("Sounds 200.5", "", 200.5m)],
+            spots.Select(spot => (spot.Prompt, spot.Text, spot.Points))
+        );
+        // Columns from left to right, rows from the top, each spot in a cell of its own.
+        Assert.True(spots[0].At.X == spots[1].At.X && spots[0].At.Y < spots[1].At.Y && spots[2].At.X > spots[0].At.X);
+        Assert.Contains("Lights", Svg(wish));
+        Assert.DoesNotContain("Red light", Svg(wish));
+        Assert.Contains("&lt;b&gt;", Svg(Game("<b>", 1)));
+        var picture = PictureReader.Read(Boards.Draw(wish));
+        var activity = new Activity
+        {
+            Title = "T",
+            Panes =
+            [
+                new()
+                {
+                    Id = "p",
+                    Picture = new(picture.Hash, picture.Width, picture.Height),
+                    Targets = [.. spots],
+                },
+            ],
+        };
+        Assert.Empty(Soundness.Faults(activity));
+        Assert.True(GamePane.Fits(activity.Panes[0]));
+        Assert.DoesNotContain(Readiness.Obstacles(activity), obstacle => obstacle.Said.Name == "proof.partOutside");
+    }
+
+    [Theory]
+    [InlineData("- A question first", "picture.gameTopicFirst", 100.0)]
+    [InlineData("", "picture.gameTopics", 100.0)]
+    [InlineData("1\n2\n3\n4\n5\n6\n7\n8\n9", "picture.gameTopics", 100.0)]
+    [InlineData("Lights", "picture.gameValues")]
+    [InlineData("Lights", "picture.gameValues", 100.0, -5.0)]
+    [InlineData("Lights\n- One?\n- Two?", "picture.gameQuestions", 100.0)]
+    [InlineData("A name of a topic that goes on and on, far beyond what fits over a column", "picture.boardName", 100.0)]
+    public void A_list_that_makes_no_game_says_why(string list, string name, params double[] values) =>
+        Assert.Equal(
+            name,
+            Assert.Throws<PictureRefused>(() => Boards.Draw(Game(list, [.. values.Select(value => (decimal)value)]))).Said.Name
+        );
 }

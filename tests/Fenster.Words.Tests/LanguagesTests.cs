@@ -62,6 +62,14 @@ public sealed partial class LanguagesTests
         }
     }
 
+    [Fact]
+    public void Every_refusal_is_said_in_every_language_of_students()
+    {
+        foreach (var tag in (string[])["en", "de", "fr", "es", "ar"])
+        foreach (var why in Enum.GetValues<Fenster.Core.Model.Refused>())
+            Assert.NotEmpty(Language.In(tag).Say(new Fenster.Core.Model.Refusal(why, 7)));
+    }
+
     [GeneratedRegex("""["'`]([a-z]\w*\.[a-zA-Z]\w*(?:\.\w+)*)["'`]""")]
     private static partial Regex Named();
 
@@ -89,7 +97,7 @@ public sealed partial class LanguagesTests
     [InlineData("wall", "wall matching singly.region")]
     [InlineData("scene", "")]
     [InlineData("board", "board game cards matching singly.region")]
-    [InlineData("student", "cards making matching refused.settled clock aids singly")]
+    [InlineData("student", "cards gallery making matching refused.settled clock aids singly")]
     public void A_page_tells_its_scripts_what_they_say(string folder, string told)
     {
         string[] all = ["list", "screen", "result", "page", "place", .. told.Split(' ', StringSplitOptions.RemoveEmptyEntries)];

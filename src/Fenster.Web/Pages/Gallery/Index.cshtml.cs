@@ -41,6 +41,8 @@ public sealed class GalleryModel(
     /// <param name="Given">The pane's picture, where spots lie on that.</param>
     public sealed record PieceSent(OwnWork Own, Core.Revealing.PictureView? Given, ImmutableArray<string> Questions);
 
+    public int ShownCount => Pieces.Count(piece => piece.IsShown);
+
     public bool IsOpen => Gallery?.IsOpenAt(clock.GetUtcNow()) == true;
 
     /// <summary>When it closes by itself, as the field of the form has it, in the teacher's zone.</summary>
@@ -192,7 +194,7 @@ public sealed class GalleryModel(
             );
         }
         stream.Position = 0;
-        return File(stream, "application/zip", "gallery.zip");
+        return File(stream, "application/zip", "own-pictures.zip");
     }
 
     private static readonly IFormatProvider CultureInfoInvariant = System.Globalization.CultureInfo.InvariantCulture;

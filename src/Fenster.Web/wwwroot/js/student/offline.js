@@ -1,7 +1,7 @@
 // Keeps on the device what opens the activity again without a connection: by a service worker, where the browser allows one.
 
 /** What is loaded only when it is needed, and may be needed when there is no connection. */
-const later = ['review', 'singly', 'read-out', 'symbols', 'aids', 'cheer', 'news', 'cards', 'matching', '../scene/loupe']
+const later = ['review', 'singly', 'read-out', 'symbols', 'aids', 'cheer', 'news', 'cards', 'matching', 'making', '../scene/loupe']
 
 /** Where worker.js looks. */
 const shelf = 'fenster-pages'
