@@ -139,25 +139,10 @@ services.AddAntiforgery(antiforgery =>
 services
     .AddRazorPages(pages =>
     {
-        foreach (
-            var folder in (string[])
-                [
-                    "/Activities",
-                    "/Workbench",
-                    "/PictureRoom",
-                    "/Trial",
-                    "/Share",
-                    "/Classes",
-                    "/SchoolShelf",
-                    "/Outbox",
-                    "/Results",
-                    "/History",
-                    "/Colleagues",
-                    "/Account",
-                    "/Deleted",
-                ]
-        )
-            pages.Conventions.AuthorizeFolder(folder);
+        // A page is for teachers who are signed in, unless it is named here.
+        pages.Conventions.AuthorizeFolder("/");
+        foreach (var folder in (string[])["/FirstRun", "/Home", "/Join", "/NewPassword", "/Problem", "/SignIn", "/Student"])
+            pages.Conventions.AllowAnonymousToFolder(folder);
     })
     // There are no controllers, and looking for them loads every type.
     .ConfigureApplicationPartManager(parts =>

@@ -5,7 +5,7 @@ using Fenster.Testing;
 namespace Fenster.Web.Tests;
 
 [Collection(nameof(Server))]
-public sealed class SecurityTests(Server server)
+public sealed partial class SecurityTests(Server server)
 {
     [Theory]
     [InlineData("/")]
@@ -25,6 +25,36 @@ public sealed class SecurityTests(Server server)
         var page = await response.Content.ReadAsStringAsync();
         Assert.DoesNotMatch("<script(?![^>]*src=)|\\sstyle=|\\son[a-z]+=\"", page);
         Assert.DoesNotMatch("(src|href)=\"(https?:)?//(?!127\\.0\\.0\\.1)", page);
+    }
+
+    /// <summary>What whoever is not signed in may see.</summary>
+    private static readonly string[] ForAnybody = ["FirstRun", "Home", "Join", "NewPassword", "Problem", "SignIn", "Student"];
+
+    [GeneratedRegex("^@page \"([^\"]+)\"", RegexOptions.Multiline)]
+    private static partial Regex Route();
+
+    [Fact]
+    public async Task Every_page_of_teachers_asks_who_it_is()
+    {
+        var pages = Path.Combine(RunningFenster.Repository, "src", "Fenster.Web", "Pages");
+        var routes = Directory
+            .EnumerateFiles(pages, "*.cshtml", SearchOption.AllDirectories)
+            .Where(file => !ForAnybody.Contains(Path.GetRelativePath(pages, file).Split(Path.DirectorySeparatorChar)[0]))
+            .Select(file => Route().Match(File.ReadAllText(file)))
+            .Where(match => match.Success)
+            .Select(match => Regex.Replace(match.Groups[1].Value, @"\{[^}]*\}", "1"))
+            .ToList();
+        Assert.True(routes.Count > 20);
+        using var visitor = server.Visitor(followRedirects: false);
+        foreach (var route in routes)
+        {
+            var response = await visitor.Get(route);
+            Assert.True(response.StatusCode == HttpStatusCode.Redirect, $"{route}: {response.StatusCode}");
+            Assert.StartsWith(
+                "/sign-in",
+                response.Headers.Location!.OriginalString.Replace(server.Address.GetLeftPart(UriPartial.Authority), "")
+            );
+        }
     }
 
     [Fact]

@@ -5,5 +5,6 @@ public static class GamePane
 {
     /// <summary>Whether there is a spot that opens a card, which is what a game is made of.</summary>
     public static bool Fits(Pane pane) =>
-        pane.Picture is not null && pane.Targets.Any(target => target is QuestionPoint or InfoSpot { Concealed: false });
+        pane.Picture is not null
+        && pane.Targets.Any(target => target is QuestionPoint || (target.Takes == Doing.Opening && target.FoundAt is null));
 }

@@ -111,7 +111,7 @@ internal static class SailingSchool
 
     /// <summary>Whether there is something for a class to answer: no game, and no pictures of students' own.</summary>
     private static bool IsForClass(Activity activity) =>
-        activity.Panes.Any(pane => pane.Targets.Any(target => target is not (OwnPicture or InfoSpot { Concealed: false })));
+        activity.Panes.Any(pane => pane.Targets.Any(target => target.Takes is not (Doing.Making or Doing.Opening)));
 
     private static SchoolClass Filled(Classes classes, long teacher, string name, string[] names)
     {
