@@ -32,15 +32,10 @@ export function createNumbers(stage, press) {
       const focused = layer.contains(document.activeElement) ? /** @type {HTMLElement} */ (document.activeElement).dataset.spot : null
       layer.replaceChildren(
         ...spots.map((spot, i) => {
-          const number = document.createElement('button')
-          number.type = 'button'
-          number.className = 'own-number'
+          const number = numberAt(spot, i)
           number.dataset.spot = spot.id
-          number.textContent = numeral(i + 1)
           number.setAttribute('aria-label', nameOf(spot, i))
           number.setAttribute('aria-pressed', String(spot.id === chosen))
-          number.style.left = `calc(var(--unit) * ${spot.at.x})`
-          number.style.top = `calc(var(--unit) * ${spot.at.y})`
           number.addEventListener('click', () => press(spot.id))
           return number
         }),
@@ -48,6 +43,23 @@ export function createNumbers(stage, press) {
       if (focused) /** @type {HTMLElement | null} */ (layer.querySelector(`[data-spot="${CSS.escape(focused)}"]`))?.focus()
     },
   }
+}
+
+/**
+ * @template {'button' | 'span'} T
+ * @param {OwnSpot} spot
+ * @param {number} index
+ * @param {T} [tag]
+ * @returns {HTMLElementTagNameMap[T]}
+ */
+function numberAt(spot, index, tag = /** @type {T} */ ('button')) {
+  const number = document.createElement(tag)
+  number.className = 'own-number'
+  if (number instanceof HTMLButtonElement) number.type = 'button'
+  number.textContent = numeral(index + 1)
+  number.style.left = `calc(var(--unit) * ${spot.at.x})`
+  number.style.top = `calc(var(--unit) * ${spot.at.y})`
+  return number
 }
 
 /** @param {OwnSpot} spot @param {number} index */
@@ -69,7 +81,7 @@ export function tellingOf(spot, questions) {
     return element
   }
   if (spot.question !== null && spot.question !== undefined && questions[spot.question]) line('p', 'own-asked', questions[spot.question])
-  if (spot.title) line('h3', 'own-title', spot.title)
+  if (spot.title) line('p', 'own-title', spot.title)
   if (spot.text) line('p', 'own-text', spot.text)
   if (spot.face) parts.push(cardOf(spot.face, spot.title))
   if (spot.link) {
@@ -100,16 +112,13 @@ function hostOf(link) {
 export function showPiece(box, { own, given, questions = [] }) {
   box.classList.add('piece')
   const picture = pictureOf(own, given)
-  /** @type {string | null} */
-  let chosen = null
   const list = document.createElement('ol')
   list.className = 'own-list'
-  const items = new Map(
-    own.spots.map(spot => {
+  list.append(
+    ...own.spots.map(spot => {
       const item = document.createElement('li')
       item.append(...tellingOf(spot, questions))
-      list.append(item)
-      return [spot.id, item]
+      return item
     }),
   )
   if (!picture) {
@@ -124,12 +133,11 @@ export function showPiece(box, { own, given, questions = [] }) {
   mat.style.aspectRatio = `${picture.width} / ${picture.height}`
   box.replaceChildren(mat, list)
   const stage = createStage(mat, picture)
-  const numbers = createNumbers(stage, spot => {
-    chosen = chosen === spot ? null : spot
-    for (const [id, item] of items) item.classList.toggle('chosen', id === chosen)
-    items.get(spot)?.scrollIntoView({ block: 'nearest' })
-    numbers.draw(own.spots, chosen)
-  })
-  numbers.draw(own.spots, chosen)
+  const layer = document.createElement('div')
+  layer.className = 'own-numbers'
+  // What they are stands in the list.
+  layer.setAttribute('aria-hidden', 'true')
+  layer.append(...own.spots.map((spot, i) => numberAt(spot, i, 'span')))
+  stage.overlay.append(layer)
   return stage
 }
