@@ -42,6 +42,20 @@ public sealed class RecordFile(Database database, Revisions revisions)
             return person.ToJsonString(Readable);
         });
 
+    /// <summary>What the student brought in, by name, each largest size as a <c>data:</c> address (RFC 2397).</summary>
+    private JsonObject FilesOf(IDbConnection connection, long attempt) =>
+        new(
+            connection
+                .Query<(string Name, string Files)>("select name, files from own_file where attempt_id = @attempt", new { attempt })
+                .Select(own => (own.Name, File: Media.FileIn(OwnFiles.FolderOf(database.Folder, own.Name), own.Files, int.MaxValue)))
+                .Select(own =>
+                    KeyValuePair.Create(
+                        own.Name,
+                        (JsonNode?)$"data:{own.File.ContentType};base64,{Convert.ToBase64String(File.ReadAllBytes(own.File.Path))}"
+                    )
+                )
+        );
+
     private JsonObject? At(IDbConnection connection, long student)
     {
         if (One(connection, "select * from student where id = @id and deleted_at is null", student) is not { } person)
@@ -55,6 +69,7 @@ public sealed class RecordFile(Database database, Revisions revisions)
         {
             var id = attempt["id"]!.GetValue<long>();
             attempt["moves"] = Many(connection, "select number, pane, move, made_at from move where attempt_id = @id order by number", id);
+            attempt["files"] = FilesOf(connection, id);
             attempt["lateMoves"] = Many(connection, "select pane, move, received_at from late_move where attempt_id = @id order by id", id);
             attempt["awards"] = Many(
                 connection,

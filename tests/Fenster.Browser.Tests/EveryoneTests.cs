@@ -42,6 +42,11 @@ public sealed class EveryoneTests(Demo demo)
         browser.See(".placed");
         Assert.Empty(browser.AxeViolations());
         Look("/activities/1/try/screen", ".bank .label");
+        Look("/activities/1/board", "#board-screen[data-ready]");
+        Look("/activities/18/game", "#game[data-ready]");
+        Look("/activities/16", ".own-bench");
+        Look($"/activities/16/gallery?of={demo.AssignmentOf(16)}", ".piece .own-numbers");
+        Look("/activities/16/try/screen", ".making-ways");
         Look("/nowhere", "h1");
 
         browser.Driver.Navigate().GoToUrl(link);

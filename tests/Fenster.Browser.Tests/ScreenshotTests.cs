@@ -33,14 +33,6 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Until(() => browser.Count(".zone-box") == 5, "the zones");
         browser.Click(".row-line:nth-child(2) .row-text");
         Shoot(browser, "workbench");
-        browser.Go("/activities/3");
-        browser.Until(() => browser.Count(".match-bench .ribbon") == 4, "the pairs");
-        Shoot(browser, "workbench-matching");
-        browser.Go("/activities/9/try");
-        browser.Click("#screen-tablet + label");
-        browser.Click("#play-key");
-        browser.SeeText("#outcome", "full marks");
-        Shoot(browser, "try-it");
         browser.Go("/activities/1/picture");
         browser.See(".easel-picture image");
         browser.Until(() => browser.Count("#library .shelf-picture") > 40, "the library");
@@ -48,10 +40,6 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Go("/activities/2/share");
         browser.See(".join-code");
         Shoot(browser, "share");
-        browser.Go("/classes/1");
-        browser.See(".member-list");
-        browser.Script<object?>("document.querySelector('.member-list').scrollIntoView({ block: 'center' })");
-        Shoot(browser, "class");
         browser.Go("/activities/2/results?of=2");
         browser.See(".results");
         Shoot(browser, "results");
@@ -69,6 +57,22 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
         browser.Driver.FindElement(OpenQA.Selenium.By.CssSelector("a[href*='/wall?']")).Click();
         browser.Until(() => browser.Count(".tile .stage .label") > 20, "the class on the wall");
         Shoot(browser, "wall");
+        browser.Go("/activities/2/board");
+        browser.See("#board-screen[data-ready]");
+        for (var i = 0; i < 7; i++)
+            browser.Keys(OpenQA.Selenium.Keys.PageDown);
+        Shoot(browser, "board");
+        browser.Go("/activities/18/game");
+        browser.See("#game[data-ready]");
+        foreach (var (spot, team) in new[] { (0, "1"), (6, "2"), (9, "2") })
+        {
+            browser.Click($"[data-spot='{spot}']");
+            browser.Keys(team, OpenQA.Selenium.Keys.Escape);
+        }
+        Shoot(browser, "game");
+        browser.Go($"/activities/16/gallery?of={demo.AssignmentOf(16)}");
+        browser.See(".piece .own-number");
+        Shoot(browser, "gallery");
         browser.Go("/activities/12/results");
         browser.Click(".results tbody tr:first-child a");
         browser.See(".one-panes .label, .one-panes .answer-box");
@@ -129,42 +133,34 @@ public sealed class ScreenshotTests(Demo demo) : IDisposable
     }
 
     [Fact]
-    public void A_members_own_page_on_a_phone()
-    {
-        using var teacher = demo.Open();
-        teacher.SignIn();
-        teacher.Go("/activities/2/share");
-        var code = teacher.Script<string>("return document.querySelector('[data-to=class]').dataset.code");
-        teacher.Go("/classes/1");
-        var word = teacher.Script<string>("return [...document.querySelectorAll('.member-list .two-words')].at(-1).textContent");
-        using var browser = demo.Open(360, 740, phone: true);
-        browser.Go($"/do/{code}");
-        browser.Fill("#word", word);
-        browser.Click("button.btn-primary");
-        browser.See(".who-name");
-        browser.Click("button.btn-primary");
-        browser.See("#begin");
-        browser.Click("[data-act=mine]");
-        browser.See(".mine");
-        Shoot(browser, "member-phone");
-    }
-
-    [Fact]
     public Task Students_views_on_a_laptop() => Work("Tamsin Ferro", "", 1280, 800, phone: false);
 
     [Fact]
     public async Task Other_kinds_on_students_screens()
     {
-        foreach (var (activity, name, phone) in new[] { (3, "student-matching", false), (11, "student-exploring", true) })
+        foreach (
+            var (activity, name, phone) in new[]
+            {
+                (3, "student-matching", false),
+                (17, "student-making", false),
+                (17, "student-making-phone", true),
+            }
+        )
         {
             using var browser = phone ? demo.Open(360, 740, phone: true) : demo.Open();
             browser.Go(await demo.JoinPath(activity));
-            browser.Enter("Petra Vance");
-            browser.See("#work[data-ready]");
-            if (phone)
+            browser.Enter(phone ? "Idris Calloway" : "Petra Vance");
+            if (activity == 17)
             {
-                browser.Click(".spot-telling");
-                browser.See("#card[open]");
+                foreach (var (x, y, title) in new[] { (0.62, 0.66, "Under the north shore"), (0.4, 0.5, "Off the wreck") })
+                {
+                    browser.ClickAt(browser.Spot(".making-picture .stage", x, y));
+                    browser.See(".making-editor");
+                    browser.Fill("[data-field=title]", title);
+                    browser.Script<object?>("document.activeElement.blur(); return null");
+                }
+                browser.SeeText(".making-aims", "1 more spot is needed.");
+                browser.Script<object?>("document.querySelector('.making').scrollTo(0, 0); return null");
             }
             else
             {

@@ -364,6 +364,13 @@ public sealed class Demo : IDisposable
         spare.Push(browser);
     }
 
+    /// <summary>The newest assignment of one of the demo's activities.</summary>
+    public long AssignmentOf(int activity)
+    {
+        using var teacher = new Visitor(Fenster.Address).SignIn().GetAwaiter().GetResult();
+        return teacher.AssignmentOf(activity).GetAwaiter().GetResult();
+    }
+
     /// <summary>The path by which students come to one of the demo's activities.</summary>
     public async Task<string> JoinPath(int activity)
     {

@@ -20,8 +20,9 @@ import { answerAt, askedAt, paneShown } from './revealed.js'
  * @property {ReadonlySet<string>} revealed As `pane/spot`.
  */
 
-/** Letters for the last row. */
-const letters = { largest: 34, smallest: 28 }
+/** Letters for the last row; a small screen is in somebody's hand. */
+const smallest = innerWidth < 700 ? 14 : Math.max(20, Math.round(innerWidth * 0.022))
+const letters = { largest: Math.round(smallest * 1.2), smallest }
 
 const screen = document.getElementById('board-screen')
 if (screen) start(screen)
