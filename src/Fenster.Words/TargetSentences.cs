@@ -228,8 +228,8 @@ public static class TargetSentences
                 (
                     "from",
                     Wording.Choose(
-                        "from",
-                        Wording.Value(own.From),
+                        "whose",
+                        Wording.Value(own.Whose),
                         [
                             Option(Wording.Value(PictureFrom.Student), "target.own.student"),
                             Option(Wording.Value(PictureFrom.Teacher), "target.own.teacher"),

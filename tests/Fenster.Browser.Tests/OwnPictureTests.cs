@@ -156,4 +156,44 @@ public sealed class OwnPictureTests(Demo demo)
         student.See(".making-picture .stage");
         Assert.Equal(0, student.Count("#making .problem"));
     }
+
+    [Fact]
+    public void A_teacher_asks_for_pictures_and_says_how_many_spots_and_whether_with_sources()
+    {
+        using var browser = demo.Open();
+        browser.SignIn();
+        browser.Go("/activities");
+        browser.Fill("#title", "Our street");
+        browser.Click(".new-activity button");
+        browser.Driver.FindElement(By.CssSelector(".get-picture button[title*='Each student']")).Click();
+        browser.See(".own-bench");
+        browser.Fill(".row-text", "Show your street");
+        browser.See(".row-rules");
+        browser.Script<object?>(
+            """
+            for (const [name, value] of [['fewest', '7'], ['needsSources', 'true']]) {
+              const word = [...document.querySelectorAll('.row-rules input, .row-rules select')].find(word => word.dataset.path === name)
+              word.value = value
+              word.dispatchEvent(new Event('change', { bubbles: true }))
+            }
+            return null
+            """
+        );
+        browser.Fill(".row-details textarea[data-name=criteria]", "Names the houses = 2");
+        browser.Until(
+            () =>
+                browser.Draft() is var draft
+                && draft.Contains("\"fewest\":7", StringComparison.Ordinal)
+                && draft.Contains("\"needsSources\":true", StringComparison.Ordinal)
+                && draft.Contains("Names the houses", StringComparison.Ordinal),
+            "what was said of it, stored"
+        );
+        // Nothing else lies on this pane.
+        Assert.Equal(
+            0,
+            browser.Script<long>("return [...document.querySelectorAll('.ledger-adds')].filter(adds => adds.checkVisibility()).length")
+        );
+        Assert.Empty(browser.AxeViolations());
+        Assert.Empty(browser.ConsoleErrors());
+    }
 }

@@ -105,7 +105,7 @@ public sealed class OwnPictureTests
                 new()
                 {
                     Id = "own",
-                    From = PictureFrom.Teacher,
+                    Whose = PictureFrom.Teacher,
                     Fewest = 0,
                 },
                 Core.Model.Response.Empty
@@ -141,7 +141,7 @@ public sealed class OwnPictureTests
         // One that is there is changed all the same.
         Assert.Null(MoveRules.Fit(pane, full, new PutSpot("own", Spot("7", title: "Changed"))));
         // On the teacher's picture none is brought.
-        var given = With(Brought with { From = PictureFrom.Teacher }, new Picture(File, 1000, 700));
+        var given = With(Brought with { Whose = PictureFrom.Teacher }, new Picture(File, 1000, 700));
         Assert.Equal(Refused.NothingToMake, MoveRules.Fit(given, Core.Model.Response.Empty, new BringPicture("own", Photograph))!.Why);
         Assert.Equal(Refused.OffThePicture, MoveRules.Fit(given, Core.Model.Response.Empty, new PutSpot("own", Spot("a", 10, 701)))!.Why);
     }
@@ -172,7 +172,7 @@ public sealed class OwnPictureTests
         static IReadOnlyList<Fault> Faults(Pane pane) => Soundness.Faults(Activity(pane));
         Assert.Empty(Faults(With(Brought)));
         Assert.Empty(Readiness.Obstacles(Activity(With(Brought))));
-        Assert.NotEmpty(Readiness.Obstacles(Activity(With(Brought with { From = PictureFrom.Teacher }))));
+        Assert.NotEmpty(Readiness.Obstacles(Activity(With(Brought with { Whose = PictureFrom.Teacher }))));
         Assert.Contains("nothing else", Assert.Single(Faults(With(Brought) with { Labels = [.. Labels("A")] })).Sentence);
         Assert.NotEmpty(Faults(With(Brought with { Fewest = Limits.MostOwnSpots + 1 })));
         Assert.NotEmpty(Faults(With(Brought with { Questions = [" "] })));

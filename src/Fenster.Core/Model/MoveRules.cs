@@ -150,7 +150,7 @@ public static class MoveRules
     }
 
     private static Refusal? OfImage(OwnPicture target, OwnImage? picture) =>
-        target.From != PictureFrom.Student ? new(Refused.NothingToMake)
+        target.Whose != PictureFrom.Student ? new(Refused.NothingToMake)
         : picture is null ? null
         : picture.Media is null || !Face.IsHash(picture.Media) || picture.Width <= 0 || picture.Height <= 0 ? new(Refused.NotYourPicture)
         : picture.AltText is null || picture.AltText.Length > Limits.LongestSpotText ? new(Refused.TextTooLong, Limits.LongestSpotText)
@@ -176,7 +176,7 @@ public static class MoveRules
         if (OfPoint(spot.At) is { } off)
             return off;
         if (
-            target.From == PictureFrom.Teacher
+            target.Whose == PictureFrom.Teacher
                 ? pane.Picture?.Plane.Holds(spot.At) == false
                 : own.Picture is { } picture && picture.Nearest(spot.At) != spot.At
         )

@@ -9,7 +9,7 @@ namespace Fenster.Core.Model;
 [KindName("ownPicture")]
 public sealed record OwnPicture : Target
 {
-    public PictureFrom From { get; init; } = PictureFrom.Student;
+    public PictureFrom Whose { get; init; } = PictureFrom.Student;
 
     /// <summary>What students answer, each by a spot of their own; empty where they choose what to say.</summary>
     public ImmutableArray<string> Questions { get; init; } = [];
@@ -27,7 +27,7 @@ public sealed record OwnPicture : Target
 
     public override ImmutableArray<Criterion> MarkedBy() => Criteria;
 
-    public override bool NeedsPicture => From == PictureFrom.Teacher;
+    public override bool NeedsPicture => Whose == PictureFrom.Teacher;
 
     public override Doing Takes => Doing.Making;
 
@@ -117,7 +117,7 @@ public static class OwnReadiness
     /// <summary>Named sentences with their slots; empty when it can be handed in.</summary>
     public static IEnumerable<Said> Lacks(OwnPicture target, OwnWork work)
     {
-        if (target.From == PictureFrom.Student && work.Picture is null)
+        if (target.Whose == PictureFrom.Student && work.Picture is null)
             yield return new("making.lacksPicture");
         if (work.Picture is { AltText: "" })
             yield return new("making.lacksAltText");

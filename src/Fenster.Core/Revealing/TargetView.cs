@@ -53,7 +53,7 @@ public abstract record TargetView
     /// <param name="Lacks">What is lacking before anything is done.</param>
     [KindName("making")]
     public sealed record Making(
-        PictureFrom From,
+        PictureFrom Whose,
         ImmutableArray<string> Questions,
         int Fewest,
         bool NeedsSources,
@@ -116,7 +116,7 @@ public abstract record TargetView
 
         public TargetView Of(OwnPicture own) =>
             new Making(
-                own.From,
+                own.Whose,
                 own.Questions,
                 own.Fewest,
                 own.NeedsSources,

@@ -82,7 +82,7 @@ public sealed class GalleryModel(
     internal static PieceSent Sent(Pane pane, OwnPicture target, OwnWork work) =>
         new(
             work,
-            target.From == PictureFrom.Teacher && pane.Picture is { } picture ? Core.Revealing.PictureView.Of(picture) : null,
+            target.Whose == PictureFrom.Teacher && pane.Picture is { } picture ? Core.Revealing.PictureView.Of(picture) : null,
             target.Questions
         );
 

@@ -14,6 +14,7 @@ internal sealed partial class StudentFiles(
     Attempts attempts,
     OwnUploads uploads,
     IPictureSearch search,
+    Assets assets,
     SameSite sameSite
 )
 {
@@ -92,6 +93,7 @@ internal sealed partial class StudentFiles(
                         found.Id,
                         found.Title,
                         found.AltText,
+                        Url = assets.Url($"library/{found.Id}"),
                     }),
             }
         );

@@ -404,7 +404,7 @@ type LookAt = {
 
 type MakingView = {
   kind: 'making'
-  from: PictureFrom
+  whose: PictureFrom
   questions: string[]
   fewest: number
   needsSources: boolean
@@ -546,7 +546,7 @@ type OwnImage = {
 
 type OwnPicture = {
   kind: 'ownPicture'
-  from?: PictureFrom
+  whose?: PictureFrom
   questions?: string[]
   fewest?: number
   needsSources?: boolean

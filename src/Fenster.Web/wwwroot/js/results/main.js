@@ -92,7 +92,7 @@ function drawn(pane, index) {
       const own = /** @type {OwnWork | null} */ (now.done.find(done => done.target === made.id)?.own ?? null)
       const stage = showPiece(box, {
         own: own ?? { picture: null, spots: [] },
-        given: made.from === 'teacher' ? pane.picture : null,
+        given: made.whose === 'teacher' ? pane.picture : null,
         questions: made.questions,
       })
       if (stage) hear(stage, now, index)

@@ -201,20 +201,22 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
       if (mine !== asked) return
       says.textContent = answer.ok ? phrase('making.found', { count: answer.body.found.length }) : answer.sentence
       list.replaceChildren(
-        ...(answer.body.found ?? []).map((/** @type {{id: string, title: string, altText: string}} */ { id, title, altText }) => {
-          const item = element('li', '')
-          const choose = button('library-choice', '', async () => {
-            const taken = await post(`${library}&id=${encodeURIComponent(id)}`, {})
-            if (!taken.ok) return void (says.textContent = taken.sentence)
-            dialog.close()
-            used(taken.body, 'picture', false, altText)
-          })
-          const image = element('img', '')
-          Object.assign(image, { src: `/library/${id}`, alt: '', loading: 'lazy' })
-          choose.append(image, element('span', '', title))
-          item.append(choose)
-          return item
-        }),
+        ...(answer.body.found ?? []).map(
+          (/** @type {{id: string, title: string, altText: string, url: string}} */ { id, title, altText, url }) => {
+            const item = element('li', '')
+            const choose = button('library-choice', '', async () => {
+              const taken = await post(`${library}&id=${encodeURIComponent(id)}`, {})
+              if (!taken.ok) return void (says.textContent = taken.sentence)
+              dialog.close()
+              used(taken.body, 'picture', false, altText)
+            })
+            const image = element('img', '')
+            Object.assign(image, { src: url, alt: '', loading: 'lazy' })
+            choose.append(image, element('span', '', title))
+            item.append(choose)
+            return item
+          },
+        ),
       )
     }
     let wait = 0
@@ -229,7 +231,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
   // The picture and its spots.
 
   function drawPicture() {
-    const { given, shown } = { given: pane().picture, shown: pictureOf(own(), target()?.from === 'teacher' ? pane().picture : null) }
+    const { given, shown } = { given: pane().picture, shown: pictureOf(own(), target()?.whose === 'teacher' ? pane().picture : null) }
     const name = shown ? `${shown.media} ${shown.width}` : ''
     if (name !== pictureShown) {
       pictureShown = name
@@ -239,7 +241,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
         const mat = element('div', 'mat')
         frame.picture.append(mat)
         frame.picture.style.aspectRatio = `${shown.width} / ${shown.height}`
-        stage = createStage(mat, given && target()?.from === 'teacher' ? given : shown)
+        stage = createStage(mat, given && target()?.whose === 'teacher' ? given : shown)
         stage.element.addEventListener('click', event => {
           if (event.detail > 0 && !isAfterDrag() && !(/** @type {Element} */ (event.target).closest('.own-number')) && stage)
             add(stage.pointAt(event))
@@ -492,7 +494,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     sideShown = facts
     /** @type {HTMLElement[]} */
     const parts = []
-    const brings = at.from === 'student'
+    const brings = at.whose === 'student'
     if (problem) {
       const said = element('p', 'problem', problem)
       said.setAttribute('role', 'alert')
@@ -571,7 +573,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     dialog.addEventListener('close', () => dialog.remove())
     panel.append(dialog)
     dialog.showModal()
-    showPiece(piece, { own: own(), given: target()?.from === 'teacher' ? pane().picture : null, questions: target()?.questions })
+    showPiece(piece, { own: own(), given: target()?.whose === 'teacher' ? pane().picture : null, questions: target()?.questions })
   }
 
   let isBuilt = false
@@ -584,7 +586,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
       panel.replaceChildren(done)
       panel.classList.add('as-result')
       isBuilt = false
-      showPiece(done, { own: own(), given: at.from === 'teacher' ? pane().picture : null, questions: at.questions })
+      showPiece(done, { own: own(), given: at.whose === 'teacher' ? pane().picture : null, questions: at.questions })
       return
     }
     if (chosen && !spot()) chosen = null
@@ -600,14 +602,14 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
   // A picture may be pasted, or dropped.
   addEventListener('paste', event => {
     const file = [...(event.clipboardData?.files ?? [])].find(one => one.type.startsWith('image/'))
-    if (!file || panel.hidden || !pane().open || target()?.from !== 'student') return
+    if (!file || panel.hidden || !pane().open || target()?.whose !== 'student') return
     event.preventDefault()
     take(file, 'picture')
   })
   panel.addEventListener('dragover', event => event.preventDefault())
   panel.addEventListener('drop', event => {
     event.preventDefault()
-    if (pane().open && target()?.from === 'student') take(event.dataTransfer?.files[0], 'picture')
+    if (pane().open && target()?.whose === 'student') take(event.dataTransfer?.files[0], 'picture')
   })
 
   return {

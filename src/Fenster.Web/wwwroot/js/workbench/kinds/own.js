@@ -2,7 +2,7 @@
 
 import { phrase } from '../../language.js'
 import { freshId, withTarget } from '../pane.js'
-import { area, commonLines, setCommon } from './fields.js'
+import { area, commonLines, numberIn, setCommon } from './fields.js'
 import { criteriaIn, criteriaText } from './typed.js'
 
 /** @typedef {PartOf<'ownPicture'>} Own */
@@ -18,7 +18,7 @@ export const ownPicture = {
       id: freshId(pane, 'own'),
       prompt: '',
       // Where there is a picture already, students put their spots on it.
-      from: /** @type {Sent.PictureFrom} */ (pane.picture ? 'teacher' : 'student'),
+      whose: /** @type {Sent.PictureFrom} */ (pane.picture ? 'teacher' : 'student'),
     }
     return { pane: { ...pane, targets: [...pane.targets, target] }, id: target.id }
   },
@@ -39,6 +39,8 @@ export const ownPicture = {
   /** @param {PanePart} pane @param {Own} target @param {string} name @param {any} value @returns {PanePart} */
   set(pane, target, name, value) {
     if (name === 'questions') return withTarget(pane, { ...target, questions: linesIn(value) })
+    if (name === 'fewest') return withTarget(pane, { ...target, fewest: Math.max(0, Math.round(numberIn(value) ?? 0)) })
+    if (name === 'whose' || name === 'needsSources') return withTarget(pane, { ...target, [name]: value })
     if (name === 'criteria') return withTarget(pane, { ...target, criteria: criteriaIn(value) })
     return withTarget(pane, setCommon(target, name, value))
   },
