@@ -64,10 +64,10 @@ public sealed class EveryKindTests(Demo demo)
         if (kind == "matching")
         {
             if (!byKeyboard)
-                browser.Click(".ledger-adds button:last-of-type");
+                browser.Click(".ledger-adds button[x-on\\:click=addMatching]");
             else
             {
-                Focus(browser, ".ledger-adds button:last-of-type");
+                Focus(browser, ".ledger-adds button[x-on\\:click=addMatching]");
                 browser.Keys(Keys.Enter);
             }
         }

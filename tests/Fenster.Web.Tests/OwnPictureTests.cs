@@ -224,6 +224,14 @@ public sealed partial class OwnPictureTests
         group.Fenster.Move(TimeSpan.FromDays(4));
         Assert.DoesNotContain("The quay", await Now(ann, group.Code, "?gallery=true"));
         Assert.All(media, name => Assert.Equal(HttpStatusCode.NotFound, ben.Get($"/media/{name}/960").GetAwaiter().GetResult().StatusCode));
+        // The student's own data has the picture in it.
+        var record = await group.Teacher.Text($"/activities/{group.Id}/results/{attempt.Id}?handler=Record");
+        Assert.StartsWith(
+            "data:image/jpeg;base64,",
+            Assert
+                .Single(JsonDocument.Parse(record).RootElement.GetProperty("attempts")[0].GetProperty("files").EnumerateObject())
+                .Value.GetString()
+        );
         // The teacher's own download has both, and none of the place; nor has any file that is kept.
         var download = await (
             await group.Teacher.Get($"{path}?handler=File&of={group.Given.Id}&names=true")
