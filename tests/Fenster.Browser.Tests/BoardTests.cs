@@ -8,10 +8,11 @@ public sealed class BoardTests(Demo demo)
 {
     private static readonly string[] KeysOfAClicker = [OpenQA.Selenium.Keys.PageDown, OpenQA.Selenium.Keys.PageUp];
 
-    private static void Open(Browser browser, int activity)
+    /// <param name="words">By which it is found among what other tests have made.</param>
+    private static void Open(Browser browser, int activity, string words)
     {
         browser.SignIn();
-        browser.Go("/activities");
+        browser.Go($"/activities?words={words}");
         // In one click from there.
         browser.Click($".card-pane a[href='/activities/{activity}/board']");
         browser.See("#board-screen[data-ready]");
@@ -23,7 +24,7 @@ public sealed class BoardTests(Demo demo)
     public void By_keys_alone_spots_are_asked_and_revealed_and_each_step_is_taken_back()
     {
         using var browser = demo.Open();
-        Open(browser, 2);
+        Open(browser, 2, "dinghy");
         Assert.Equal(12, browser.Count(".board-number"));
         Assert.Empty(browser.AxeViolations());
         var (forward, back) = (KeysOfAClicker[0], KeysOfAClicker[1]);
@@ -55,7 +56,7 @@ public sealed class BoardTests(Demo demo)
     public void Several_fingers_lay_labels_at_once_and_what_is_revealed_stays()
     {
         using var browser = demo.Open();
-        Open(browser, 2);
+        Open(browser, 2, "dinghy");
         // Letters for the last row.
         Assert.True(
             browser.Script<double>("return parseFloat(getComputedStyle(document.querySelector('.board-side .label')).fontSize)") >= 28,
@@ -110,7 +111,7 @@ public sealed class BoardTests(Demo demo)
     {
         using var browser = demo.Open();
         using var visitor = await new Visitor(demo.Fenster.Address).SignIn();
-        Open(browser, 1);
+        Open(browser, 1, "coming");
         browser.Script<object?>(
             "const of = document.getElementById('of'); of.value = arguments[0]; of.dispatchEvent(new Event('change')); return null",
             $"{await visitor.AssignmentOf(1)}"
@@ -129,7 +130,7 @@ public sealed class BoardTests(Demo demo)
     public void Teams_play_for_points_which_this_device_remembers_until_they_are_cleared()
     {
         using var browser = demo.Open();
-        Open(browser, 18);
+        Open(browser, 18, "rules");
         browser.Click("a[href='/activities/18/game']");
         browser.See("#game[data-ready]");
         Assert.Equal(20, browser.Count(".game-spot"));
