@@ -266,10 +266,7 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
         foreach (var each in due)
             Remove(each.Kind, each.Id);
         SweepMedia();
-        OwnFiles.DeleteFolders(
-            database.Folder,
-            database.Write(connection => OwnFiles.RemoveUnused(connection, clock.GetUtcNow() - KeptUnused))
-        );
+        OwnFiles.DeleteFolders(database.Folder, OwnFiles.RemoveUnused(database, clock.GetUtcNow() - KeptUnused));
         foreach (var copy in Directory.GetFiles(database.Folder, "before-upgrade-*.db"))
             if (File.GetLastWriteTimeUtc(copy) < before.UtcDateTime)
                 File.Delete(copy);

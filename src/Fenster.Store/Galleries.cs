@@ -28,10 +28,11 @@ public sealed record ShownPiece(long AttemptId, string Pane, string? Name, bool 
 /// </summary>
 public sealed class Galleries(Database database, TimeProvider clock)
 {
+    private const string IsOpen = "gallery.opened_at <= @now and gallery.until > @now";
+
     /// <summary>Of a piece, its gallery and its attempt: whether anybody may see it at <c>@now</c>.</summary>
     internal const string IsShown =
-        "gallery.opened_at <= @now and gallery.until > @now and gallery_piece.withdrawn_at is null and attempt.deleted_at is null "
-        + "and attempt.handed_in_at is not null";
+        $"{IsOpen} and gallery_piece.withdrawn_at is null and attempt.deleted_at is null and attempt.handed_in_at is not null";
 
     public Gallery? Of(long assignment) => database.Read(connection => Of(connection, assignment));
 
@@ -180,6 +181,16 @@ public sealed class Galleries(Database database, TimeProvider clock)
                 "update gallery set until = @now where assignment_id = @assignment and until > @now",
                 new { assignment, now = clock.GetUtcNow() }
             ) == 1
+        );
+
+    /// <summary>Whether there is a gallery that <see cref="ShownTo"/> shows, without reading it.</summary>
+    public bool IsOpenTo(Student student) =>
+        student.MemberId is not null
+        && database.Read(connection =>
+            connection.ExecuteScalar<bool>(
+                $"select exists (select 1 from gallery where assignment_id = @AssignmentId and {IsOpen})",
+                new { student.AssignmentId, now = clock.GetUtcNow() }
+            )
         );
 
     /// <summary>

@@ -139,32 +139,40 @@ public sealed class OwnFiles(Database database, TimeProvider clock)
 
     /// <summary>Files that came in so long ago and that no work shows: what a student took away again is not kept.</summary>
     /// <param name="before">When.</param>
-    internal static IReadOnlyList<string> RemoveUnused(IDbConnection connection, DateTimeOffset before)
+    /// <returns>Names, whose folders the caller removes.</returns>
+    internal static IReadOnlyList<string> RemoveUnused(Database database, DateTimeOffset before)
     {
-        var attempts = connection.Query<long>("select distinct attempt_id from own_file where at < @before", new { before }).AsList();
-        var gone = new List<string>();
-        foreach (var attempt in attempts)
-        {
-            var shown = AttemptLog
-                .Replay(AttemptLog.Read(connection, attempt))
-                .Values.SelectMany(response => response.Own.Values)
-                .SelectMany(own => own.Files())
-                .ToHashSet();
-            foreach (
-                var name in connection
-                    .Query<string>("select name from own_file where attempt_id = @attempt and at < @before", new { attempt, before })
-                    .AsList()
-            )
-                if (!shown.Contains(name))
-                {
-                    connection.Execute(
-                        "delete from gallery_file where file = @name; delete from own_file where name = @name",
-                        new { name }
-                    );
-                    gone.Add(name);
-                }
-        }
-        return gone;
+        // All old work is looked through without keeping anybody from writing; what is found there is looked at again before it goes.
+        var attempts = database.Read(connection =>
+            connection
+                .Query<long>("select distinct attempt_id from own_file where at < @before", new { before })
+                .AsList()
+                .FindAll(attempt => Unused(connection, attempt, before).Count > 0)
+        );
+        return attempts.Count == 0
+            ? []
+            : database.Write(connection =>
+            {
+                var gone = attempts.SelectMany(attempt => Unused(connection, attempt, before)).ToList();
+                connection.Execute(
+                    "delete from gallery_file where file = @name; delete from own_file where name = @name",
+                    gone.Select(name => new { name })
+                );
+                return gone;
+            });
+    }
+
+    private static List<string> Unused(IDbConnection connection, long attempt, DateTimeOffset before)
+    {
+        var shown = AttemptLog
+            .Replay(AttemptLog.Read(connection, attempt))
+            .Values.SelectMany(response => response.Own.Values)
+            .SelectMany(own => own.Files())
+            .ToHashSet();
+        return connection
+            .Query<string>("select name from own_file where attempt_id = @attempt and at < @before", new { attempt, before })
+            .AsList()
+            .FindAll(name => !shown.Contains(name));
     }
 
     internal static void DeleteFolders(string data, IEnumerable<string> names)

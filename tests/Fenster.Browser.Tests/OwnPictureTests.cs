@@ -137,6 +137,27 @@ public sealed class OwnPictureTests(Demo demo)
     }
 
     [Fact]
+    public async Task What_was_typed_a_moment_before_its_spot_is_dragged_stays()
+    {
+        using var student = demo.Open();
+        student.Go(await demo.JoinPath(17));
+        student.Enter("Dragging");
+        student.Click(".making-add");
+        student.See("[data-field=title]").SendKeys("Light tower");
+        var before = student.Spot(".own-number");
+        var (x, y) = student.Spot(".stage", 0.62, 0.6);
+        student.Drag(before, (before.X + 40, before.Y + 30), (x, y));
+        // The picture grows when the line of signs goes with the field: where the spot lies is a share of the picture.
+        student.Until(() => Math.Abs(student.Spot(".own-number").X - Across(0.62)) < 8, "the spot moved");
+        student.SeeText(".making-spot", "Light tower");
+        student.Driver.Navigate().Refresh();
+        student.SeeText(".making-spot", "Light tower");
+        Assert.Empty(student.ConsoleErrors());
+
+        int Across(double share) => student.Spot(".stage", share).X;
+    }
+
+    [Fact]
     public async Task A_line_that_breaks_while_a_photograph_is_sent_goes_on_and_it_can_be_cancelled()
     {
         using var student = demo.Open();

@@ -56,9 +56,6 @@ public static class Limits
     /// <summary>Bytes of these files as they are kept.</summary>
     public const long MostOwnBytes = 200L * 1024 * 1024;
 
-    /// <summary>Pixels across that a picture needs to look sharp on a whole screen.</summary>
-    public const int SmallPicture = 640;
-
     /// <summary>That one piece of open work is marked by.</summary>
     public const int MostCriteria = 20;
 

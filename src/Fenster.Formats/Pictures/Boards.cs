@@ -30,6 +30,9 @@ public static class Boards
 {
     public static readonly string[] Kinds = ["plain", "squared", "numberLine", "axes", "timeline", "circles", "table", "game"];
 
+    /// <summary>Characters.</summary>
+    internal const int LongestName = 60;
+
     private const int Width = 1600;
     private const int MostMarks = 200;
     private const int MostNames = 8;
@@ -46,7 +49,7 @@ public static class Boards
         if (wish.Kind == "game")
             return Svg(wish, 1000, GameOf(wish).Draw(Ink));
         var names = NamesOf(wish);
-        if (names.Any(name => name.Length > 60))
+        if (names.Any(name => name.Length > LongestName))
             throw new PictureRefused(new("picture.boardName"));
         return wish.Kind switch
         {

@@ -14,8 +14,6 @@ internal sealed record GameBoard(ImmutableArray<GameTopic> Topics, ImmutableArra
 {
     public const int Most = 8;
 
-    private const int LongestTopic = 60;
-
     // In pixels of the drawing.
     private const double Left = 24,
         Top = 24,
@@ -42,7 +40,7 @@ internal sealed record GameBoard(ImmutableArray<GameTopic> Topics, ImmutableArra
             throw new PictureRefused(new("picture.gameTopics", ("most", Most)));
         if (values.Count is < 1 or > Most || values.Any(value => value is <= 0 or > Limits.LargestNumber))
             throw new PictureRefused(new("picture.gameValues", ("most", Most)));
-        if (topics.FirstOrDefault(topic => topic.Name.Length > LongestTopic) is not null)
+        if (topics.FirstOrDefault(topic => topic.Name.Length > Boards.LongestName) is not null)
             throw new PictureRefused(new("picture.boardName"));
         if (topics.FirstOrDefault(topic => topic.Questions.Length > values.Count) is { } full)
             throw new PictureRefused(new("picture.gameQuestions", ("topic", full.Name), ("count", full.Questions.Length)));

@@ -44,7 +44,7 @@ public sealed partial class ContractTests
             export const thresholds = {Script(
                 ("advisedFingertip", Proof.AdvisedFingertip),
                 ("narrowestScreen", Proof.NarrowestScreen),
-                ("smallPicture", Limits.SmallPicture)
+                ("smallPicture", Proof.NarrowestPicture)
             )}
 
             """

@@ -67,11 +67,9 @@ public sealed class BoardModel(Drafts drafts, Assignments assignments, Revisions
         if (Load(id) is not true || assignments.One(of) is not { } assignment || assignment.ActivityId != id)
             return NotFound();
         var activity = revisions.Activity(assignment.RevisionId);
-        // Each student's latest.
         var works = attempts
             .Watched(of)
-            .GroupBy(line => line.StudentId)
-            .Select(own => attempts.Anywhere(own.MaxBy(line => line.Number)!.Id)?.Responses)
+            .Select(line => attempts.Anywhere(line.Id)?.Responses)
             .OfType<ImmutableDictionary<string, Core.Model.Response>>()
             .Where(responses => responses.Values.Any(response => response.Answers > 0))
             .ToList();

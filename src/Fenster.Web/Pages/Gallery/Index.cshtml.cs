@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Globalization;
 using System.IO.Compression;
 using System.Net;
 using System.Text;
@@ -57,20 +58,21 @@ public sealed class GalleryModel(
         if (own.Find(User.TeacherId(), id, of) is not var (title, assignment))
             return false;
         (Id, Title, Assignment, Gallery) = (id, title, assignment, galleries.Of(of));
-        Pieces = [.. PiecesOf(of)];
+        made = [.. Made(of)];
+        Pieces = [.. PiecesOf(made)];
         return true;
     }
 
-    private IEnumerable<Piece> PiecesOf(long of)
+    private IEnumerable<Piece> PiecesOf(IEnumerable<Work> made)
     {
         var known = Gallery?.Pieces.ToDictionary(piece => (piece.AttemptId, piece.Pane)) ?? [];
-        foreach (var (attempt, pane, target, work) in Made(of))
+        foreach (var (attempt, pane, target, work) in made)
         {
             var piece = known.GetValueOrDefault((attempt.Id, pane.Id));
             yield return new(
                 attempt.Id,
                 pane.Id,
-                $"{attempt.Id}/{pane.Id}",
+                KeyOf(attempt, pane),
                 attempt.Name,
                 piece is { IsWithdrawn: false },
                 piece is { IsWithdrawn: true },
@@ -86,14 +88,18 @@ public sealed class GalleryModel(
             target.Questions
         );
 
+    private static string KeyOf(Attempt attempt, Pane pane) => $"{attempt.Id}/{pane.Id}";
+
+    private sealed record Work(Attempt Attempt, Pane Pane, OwnPicture Target, OwnWork Own);
+
+    private IReadOnlyList<Work> made = [];
+
     /// <summary>All that is handed in and shows something, by name.</summary>
-    private IEnumerable<(Attempt Attempt, Pane Pane, OwnPicture Target, OwnWork Work)> Made(long of) =>
+    private IEnumerable<Work> Made(long of) =>
         attempts
             .Watched(of)
             .Where(line => line.HandedInAt is not null)
-            .GroupBy(line => line.StudentId)
-            // Of several attempts the latest.
-            .Select(each => attempts.Anywhere(each.MaxBy(line => line.Number)!.Id))
+            .Select(line => attempts.Anywhere(line.Id))
             .OfType<Attempt>()
             .OrderBy(attempt => attempt.Name, StringComparer.CurrentCulture)
             .SelectMany(attempt =>
@@ -101,17 +107,15 @@ public sealed class GalleryModel(
                     .Activity(attempt.RevisionId)
                     .Panes.SelectMany(pane =>
                         pane.Targets.OfType<OwnPicture>()
-                            .Select(target =>
-                                (
-                                    attempt,
-                                    pane,
-                                    target,
-                                    Work: attempt.Responses.GetValueOrDefault(pane.Id)?.Own.GetValueOrDefault(target.Id) ?? OwnWork.Empty
-                                )
-                            )
+                            .Select(target => new Work(
+                                attempt,
+                                pane,
+                                target,
+                                attempt.Responses.GetValueOrDefault(pane.Id)?.Own.GetValueOrDefault(target.Id) ?? OwnWork.Empty
+                            ))
                     )
             )
-            .Where(made => !made.Work.IsEmpty);
+            .Where(work => !work.Own.IsEmpty);
 
     /// <summary>Opens the gallery, or changes it.</summary>
     /// <param name="until">As the field of the form gives it.</param>
@@ -128,12 +132,12 @@ public sealed class GalleryModel(
             : null;
         if (Problem is not null)
             return Page();
-        var chosen = Made(of).Where(made => pieces.Contains($"{made.Attempt.Id}/{made.Pane.Id}"));
+        var chosen = made.Where(work => pieces.Contains(KeyOf(work.Attempt, work.Pane)));
         galleries.Open(
             of,
             end!.Value,
             names,
-            [.. chosen.Select(made => (made.Attempt.Id, made.Pane.Id, (IReadOnlyList<string>)[.. made.Work.Files()]))]
+            [.. chosen.Select(work => (work.Attempt.Id, work.Pane.Id, (IReadOnlyList<string>)[.. work.Own.Files()]))]
         );
         return RedirectToPage(new { id, of });
     }
@@ -150,7 +154,7 @@ public sealed class GalleryModel(
 
     public IActionResult OnPostClose(long id, long of)
     {
-        if (!Load(id, of))
+        if (own.Find(User.TeacherId(), id, of) is null)
             return NotFound();
         galleries.Close(of);
         return RedirectToPage(new { id, of });
@@ -166,24 +170,27 @@ public sealed class GalleryModel(
         using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
         {
             var page = new StringBuilder();
-            foreach (var ((attempt, pane, target, work), i) in Made(of).Select((made, i) => (made, i)))
+            foreach (var ((attempt, pane, target, work), i) in made.Select((work, i) => (work, i)))
             {
                 page.Append(
-                    CultureInfoInvariant,
+                    CultureInfo.InvariantCulture,
                     $"<section><h2>{Html(names ? attempt.Name : words["gallery.piece", ("number", i + 1)])}</h2>"
                 );
                 if (work.Picture is { } picture && Add(zip, $"{i + 1}", picture.Media) is { } name)
-                    page.Append(CultureInfoInvariant, $"<img src=\"{name}\" alt=\"{Html(picture.AltText)}\" width=\"720\">");
+                    page.Append(CultureInfo.InvariantCulture, $"<img src=\"{name}\" alt=\"{Html(picture.AltText)}\" width=\"720\">");
                 page.Append("<ol>");
                 foreach (var (spot, n) in work.Spots.Select((spot, n) => (spot, n)))
                 {
-                    page.Append(CultureInfoInvariant, $"<li><strong>{Html(spot.Title)}</strong> {Html(spot.Text)}");
+                    page.Append(CultureInfo.InvariantCulture, $"<li><strong>{Html(spot.Title)}</strong> {Html(spot.Text)}");
                     if (spot.Face is { } face && Add(zip, $"{i + 1}-{n + 1}", face.Media) is { } file)
-                        page.Append(CultureInfoInvariant, $" <a href=\"{file}\">{file}</a>");
+                        page.Append(CultureInfo.InvariantCulture, $" <a href=\"{file}\">{file}</a>");
                     if (spot.Link != "")
-                        page.Append(CultureInfoInvariant, $" <a href=\"{Html(spot.Link)}\" rel=\"noreferrer\">{Html(spot.Link)}</a>");
+                        page.Append(
+                            CultureInfo.InvariantCulture,
+                            $" <a href=\"{Html(spot.Link)}\" rel=\"noreferrer\">{Html(spot.Link)}</a>"
+                        );
                     if (spot.Source != "")
-                        page.Append(CultureInfoInvariant, $" <cite>{Html(spot.Source)}</cite>");
+                        page.Append(CultureInfo.InvariantCulture, $" <cite>{Html(spot.Source)}</cite>");
                     page.Append("</li>");
                 }
                 page.Append("</ol></section>");
@@ -196,8 +203,6 @@ public sealed class GalleryModel(
         stream.Position = 0;
         return File(stream, "application/zip", "own-pictures.zip");
     }
-
-    private static readonly IFormatProvider CultureInfoInvariant = System.Globalization.CultureInfo.InvariantCulture;
 
     private static string Html(string text) => WebUtility.HtmlEncode(text);
 

@@ -143,21 +143,24 @@ public sealed class NowModel(
             return Show(Stage.Forgotten);
         }
         return again ? Show(Stage.Again)
-            : gallery && Shown is not null ? Show(Stage.Gallery)
+            : gallery && galleries.ShownTo(student) is { } pieces ? ShowGallery(pieces)
             : mine && IsMember && Assignment.ClassId is { } group ? ShowMine(group, student)
             : ShowWork(student);
     }
 
-    /// <summary>What the class may see of each other's pictures; null where no gallery is open to this student.</summary>
-    public IReadOnlyList<ShownPiece>? Shown => Student is { } student ? galleries.ShownTo(student) : null;
+    /// <summary>Whether the class may see each other's pictures now, beside work that is handed in.</summary>
+    public bool HasGallery { get; private set; }
 
     /// <param name="Name">Whose it is; null where that is not said.</param>
     public sealed record PieceShown(string? Name, bool IsOwn, GalleryModel.PieceSent Piece);
 
-    /// <summary>For the script.</summary>
-    public string PiecesJson =>
-        System.Text.Json.JsonSerializer.Serialize(
-            Shown!.SelectMany(piece =>
+    /// <summary>What a gallery shows, for the script.</summary>
+    public string PiecesJson { get; private set; } = "";
+
+    private PageResult ShowGallery(IReadOnlyList<ShownPiece> pieces)
+    {
+        PiecesJson = System.Text.Json.JsonSerializer.Serialize(
+            pieces.SelectMany(piece =>
                 attempts.Anywhere(piece.AttemptId) is { Handed: not null } attempt
                 && revisions.Activity(attempt.RevisionId).Panes.FirstOrDefault(pane => pane.Id == piece.Pane) is { } pane
                 && attempt.Responses.GetValueOrDefault(pane.Id) is { } response
@@ -173,6 +176,8 @@ public sealed class NowModel(
             ),
             Fenster.Formats.Documents.DocumentJson.Options
         );
+        return Show(Stage.Gallery);
+    }
 
     private PageResult ShowMine(long group, Student student)
     {
@@ -348,6 +353,7 @@ public sealed class NowModel(
         var now = clock.GetUtcNow();
         Hindrance = Timing.HindranceAt(Terms, Assignment.Course, student.Allowance, all.Count, now.ToInstant());
         (Attempt, Earlier) = (attempt, [.. all.Take(all.Count - 1)]);
+        HasGallery = attempt.Handed is not null && galleries.IsOpenTo(student);
         var seat = new Seat(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Seed);
         var reach = StudentEndpoints.ReachOf(Assignment, attempt, student, all.Count, now);
         var view = StudentView.At(reach, seat, attempt.Responses, attempt.Marking);

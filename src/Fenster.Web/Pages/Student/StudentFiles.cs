@@ -33,12 +33,8 @@ internal sealed partial class StudentFiles(
     /// <summary>A piece of a file; with the last one the file is read and kept.</summary>
     public async Task Take(HttpContext context, string code)
     {
-        if (!await MayChange(context) || Open(context, code) is not var (attempt, language, refusal))
-        {
-            if (!context.Response.HasStarted)
-                await Forgotten(context);
+        if (await ToChange(context, code) is not var (attempt, language, refusal))
             return;
-        }
         var key = KeyOf(context);
         if (context.Request.Query["cancel"] == "true")
         {
@@ -105,12 +101,8 @@ internal sealed partial class StudentFiles(
     /// <summary>Takes a drawing as the student's picture.</summary>
     public async Task TakeDrawing(HttpContext context, string code)
     {
-        if (!await MayChange(context) || Open(context, code) is not var (attempt, language, refusal))
-        {
-            if (!context.Response.HasStarted)
-                await Forgotten(context);
+        if (await ToChange(context, code) is not var (attempt, language, refusal))
             return;
-        }
         if (refusal is not null || search.Fetch((string?)context.Request.Query["id"] ?? "") is not var (_, bytes))
         {
             await StudentDesk.Refuse(context, StatusCodes.Status409Conflict, language.Say(refusal ?? new Refusal(Refused.NotYourPicture)));
@@ -156,12 +148,20 @@ internal sealed partial class StudentFiles(
             _ => said,
         };
 
-    private async Task<bool> MayChange(HttpContext context)
+    /// <summary>As <see cref="Open"/>; null when the request was refused, which is then answered.</summary>
+    private async Task<(long Attempt, Language Language, Refusal? Refusal)?> ToChange(HttpContext context, string code)
     {
-        if (sameSite.Allows(context.Request))
-            return true;
-        await StudentDesk.Refuse(context, StatusCodes.Status403Forbidden, Languages.OfBrowser(context.Request).Say("refused.otherSite"));
-        return false;
+        if (!sameSite.Allows(context.Request))
+            await StudentDesk.Refuse(
+                context,
+                StatusCodes.Status403Forbidden,
+                Languages.OfBrowser(context.Request).Say("refused.otherSite")
+            );
+        else if (Open(context, code) is { } open)
+            return open;
+        else
+            await Forgotten(context);
+        return null;
     }
 
     /// <summary>The attempt that a device works on, where there is something to make in it; why nothing may be brought in now, or null.</summary>

@@ -1,7 +1,10 @@
 // A game of teams: spots with points, opened in any order. Scores and what was opened are remembered on this device until they are cleared.
 
+import { button, element } from '../element.js'
 import { numeral, phrase } from '../language.js'
 import { createStage } from '../scene/stage.js'
+import { recall, remember } from '../student/device.js'
+import { turnFull } from './full.js'
 import { opensCard, questionAt } from './question.js'
 import { paneShown } from './revealed.js'
 import { fresh, mostTeams, read, standing, takenBack, withoutTeam, withStep } from './score.js'
@@ -15,7 +18,7 @@ function start(game) {
   const part = id => /** @type {T} */ (document.getElementById(id))
   const view = /** @type {Sent.BoardView} */ (JSON.parse(game.dataset.view ?? ''))
   const place = `fenster.game.${game.dataset.id}`
-  let kept = read(keeper(() => localStorage.getItem(place)) ?? null)
+  let kept = read(recall(place))
   let shown = 0
   /** The spot whose card is open. @type {number | null} */
   let open = null
@@ -31,11 +34,7 @@ function start(game) {
   /** @param {import('./score.js').Kept} next */
   const keep = next => {
     kept = next
-    const isKept = keeper(() => {
-      localStorage.setItem(place, JSON.stringify(kept))
-      return true
-    })
-    if (!isKept) say(phrase('game.notKept'))
+    if (!remember(place, JSON.stringify(kept))) say(phrase('game.notKept'))
     draw()
   }
   const say = (/** @type {string} */ sentence) => {
@@ -69,19 +68,14 @@ function start(game) {
     board?.replaceChildren(
       ...cards().map(index => {
         const spot = pane().spots[index]
-        const button = document.createElement('button')
-        button.type = 'button'
-        button.className = 'game-spot'
         const isOpened = opened.has(`${shown}/${index}`)
-        button.classList.toggle('opened', isOpened)
-        button.textContent = numeral(spot.points)
-        button.setAttribute('aria-label', phrase(isOpened ? 'game.spotOpened' : 'game.spot', { number: index + 1, points: spot.points }))
-        button.dataset.spot = String(index)
+        const made = button(`game-spot ${isOpened ? 'opened' : ''}`, numeral(spot.points), () => openCard(index))
+        made.setAttribute('aria-label', phrase(isOpened ? 'game.spotOpened' : 'game.spot', { number: index + 1, points: spot.points }))
+        made.dataset.spot = String(index)
         const at = /** @type {Point} */ (spot.at)
-        button.style.left = `calc(var(--unit) * ${at.x})`
-        button.style.top = `calc(var(--unit) * ${at.y})`
-        button.addEventListener('click', () => openCard(index))
-        return button
+        made.style.left = `calc(var(--unit) * ${at.x})`
+        made.style.top = `calc(var(--unit) * ${at.y})`
+        return made
       }),
     )
     const isTyping = document.activeElement instanceof HTMLInputElement && part('teams').contains(document.activeElement)
@@ -109,25 +103,21 @@ function start(game) {
     points.textContent = numeral(score)
     const by = stake()
     const act = (/** @type {number} */ change, /** @type {string} */ sentence) => {
-      const button = document.createElement('button')
-      button.type = 'button'
-      button.className = `btn ${change > 0 ? 'btn-primary' : 'btn-outline-primary'} team-give`
-      button.textContent = change > 0 ? `+${numeral(by)}` : `−${numeral(by)}`
-      button.setAttribute('aria-label', phrase(sentence, { team: nameOf(index), points: by }))
-      button.addEventListener('click', () => {
-        const where = [...item.querySelectorAll('button')].indexOf(button)
+      const looks = `btn ${change > 0 ? 'btn-primary' : 'btn-outline-primary'} team-give`
+      // A sign and its number stand as the language writes them.
+      const made = element('button', looks, `${change > 0 ? '+' : '−'}${numeral(by)}`)
+      made.type = 'button'
+      made.addEventListener('click', () => {
+        const where = [...item.querySelectorAll('button')].indexOf(made)
         give(index, change)
         part('teams').children[index]?.querySelectorAll('button')[where]?.focus()
       })
-      return button
+      made.setAttribute('aria-label', phrase(sentence, { team: nameOf(index), points: by }))
+      return made
     }
-    const away = document.createElement('button')
-    away.type = 'button'
-    away.className = 'btn btn-plain team-away'
-    away.textContent = '×'
+    const away = button('btn btn-plain team-away', '×', () => keep(withoutTeam(kept, index)))
     away.setAttribute('aria-label', phrase('game.takeAway', { team: nameOf(index) }))
     away.hidden = kept.teams.length === 1
-    away.addEventListener('click', () => keep(withoutTeam(kept, index)))
     item.append(name, points, act(by, 'game.give'), act(-by, 'game.take'), away)
     return item
   }
@@ -165,14 +155,8 @@ function start(game) {
     const canReveal = !isRevealed && (target?.kind !== 'telling' || (isHidden && (target.text !== '' || target.face)))
     const acts = document.createElement('div')
     acts.className = 'game-acts'
-    const act = (/** @type {string} */ sentence, /** @type {string} */ looks, /** @type {() => void} */ does) => {
-      const button = document.createElement('button')
-      Object.assign(button, { type: 'button', className: `btn ${looks}`, textContent: phrase(sentence) })
-      button.addEventListener('click', does)
-      acts.append(button)
-    }
-    if (canReveal) act('game.showAnswer', 'btn-primary', revealCard)
-    act('cards.close', 'btn-outline-primary', closeCard)
+    if (canReveal) acts.append(button('btn btn-primary', phrase('game.showAnswer'), revealCard))
+    acts.append(button('btn btn-outline-primary', phrase('cards.close'), closeCard))
     const worth = document.createElement('p')
     worth.className = 'game-worth'
     worth.textContent = phrase('game.for', { count: spot.points })
@@ -211,8 +195,7 @@ function start(game) {
   }
   part('pane-back').addEventListener('click', () => turn(-1))
   part('pane-next').addEventListener('click', () => turn(1))
-  const full = () => (document.fullscreenElement ? document.exitFullscreen() : document.documentElement.requestFullscreen().catch(() => {}))
-  part('full').addEventListener('click', full)
+  part('full').addEventListener('click', turnFull)
   addEventListener('keydown', event => {
     const target = /** @type {HTMLElement} */ (event.target)
     if (event.altKey || event.metaKey || target.closest('input, dialog')) return
@@ -225,19 +208,10 @@ function start(game) {
     else if (key === 'Escape' && open !== null) closeCard()
     else if ((key === 'r' || key === 'PageDown') && open !== null && !isRevealed) revealCard()
     else if (key === 'PageDown' && open !== null) closeCard()
-    else if (key === 'f') full()
+    else if (key === 'f') turnFull()
     else return
     event.preventDefault()
   })
   build()
   game.dataset.ready = 'true'
-}
-
-/** A browser may keep nothing. @template T @param {() => T} does @returns {T | undefined} */
-function keeper(does) {
-  try {
-    return does()
-  } catch {
-    return undefined
-  }
 }

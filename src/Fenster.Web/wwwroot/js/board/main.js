@@ -8,6 +8,7 @@ import { createStage } from '../scene/stage.js'
 import { createBank, createPlacedList } from '../student/bank.js'
 import { createMatching } from '../student/matching.js'
 import { applied, holdablesOf, moveBack, moveTo, pinnedOf } from '../student/work.js'
+import { turnFull } from './full.js'
 import { startHands } from './hands.js'
 import { opensCard, questionAt, words } from './question.js'
 import { answerAt, askedAt, paneShown } from './revealed.js'
@@ -299,7 +300,7 @@ function start(screen) {
     undo,
     'pane-back': () => turnTo(state.pane - 1),
     'pane-next': () => turnTo(state.pane + 1),
-    full: () => (document.fullscreenElement ? document.exitFullscreen() : document.documentElement.requestFullscreen().catch(() => {})),
+    full: turnFull,
   })
   for (const [id, act] of Object.entries(acts)) part(id).addEventListener('click', act)
   /** What a number is typed of, until it is clear which is meant. */

@@ -1,11 +1,13 @@
 // A student's own picture: brought or given, with spots of their own on it.
 
-import { get, post } from '../http.js'
+import { button, element } from '../element.js'
 import { numeral, phrase } from '../language.js'
 import { createNumbers, nameOf, pictureOf, showPiece, tellingOf } from './piece.js'
 import { createStage } from '../scene/stage.js'
 import { limits, thresholds } from '../usual.js'
+import { arrange, onPicture } from './arranging.js'
 import { bring, progressSaid } from './bringing.js'
+import { openLibrary } from './library.js'
 import { doneAt } from './work.js'
 
 /** @typedef {Extract<TargetView, {kind: 'making'}>} Making */
@@ -31,9 +33,8 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
   /** @type {ReturnType<typeof createNumbers> | null} */
   let numbers = null
   let pictureShown = ''
-  /** When a spot was let go: the click that follows means nothing. */
-  let draggedAt = 0
-  const isAfterDrag = () => performance.now() - draggedAt < 100
+  /** Whether a spot was let go just now: the click that follows means nothing. */
+  let isAfterDrag = () => false
   /** What was typed and is not made a move yet. @type {OwnSpot | null} */
   let typed = null
   /** @type {number | undefined} */
@@ -41,28 +42,9 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
 
   const target = () => /** @type {Making | undefined} */ (pane().targets.find(known => known.kind === 'making'))
   const own = () => /** @type {OwnWork} */ (doneAt(pane(), target()?.id ?? '').own ?? { picture: null, spots: [] })
+  /** The pane's picture, where spots lie on that. */
+  const given = () => (target()?.whose === 'teacher' ? pane().picture : null)
   const spot = () => (typed?.id === chosen ? typed : own().spots.find(known => known.id === chosen))
-
-  /**
-   * @template {keyof HTMLElementTagNameMap} T
-   * @param {T} tag
-   * @param {string} className
-   * @param {string} [text]
-   * @returns {HTMLElementTagNameMap[T]}
-   */
-  const element = (tag, className, text) => {
-    const made = document.createElement(tag)
-    made.className = className
-    if (text !== undefined) made.textContent = text
-    return made
-  }
-  /** @param {string} looks @param {string} text @param {() => void} does */
-  const button = (looks, text, does) => {
-    const made = element('button', `btn ${looks}`, text)
-    made.type = 'button'
-    made.addEventListener('click', does)
-    return made
-  }
 
   /** @param {string} selector */
   const focusOn = selector => {
@@ -82,12 +64,11 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     clearTimeout(typing)
     make({ kind: 'putSpot', target: target()?.id ?? '', spot: next })
   }
-  /** What is typed is sent when it rests or the field is left. @param {OwnSpot} next @param {boolean} isFinished */
-  const type = (next, isFinished) => {
+  /** What is typed is sent when it rests or the field is left. @param {OwnSpot} next */
+  const type = next => {
     clearTimeout(typing)
     typed = next
-    if (isFinished) put(next)
-    else typing = setTimeout(() => put(next), 700)
+    typing = setTimeout(() => put(next), 700)
   }
   const finishTyping = () => {
     if (typed) put(typed)
@@ -175,63 +156,20 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
       chooser(images, phrase('making.choose'), 'picture', { looks: 'btn-primary' }),
       chooser('image/*', phrase('making.photograph'), 'picture', { capture: true }),
     )
-    if (library) box.append(button('btn-outline-primary', phrase('making.fromLibrary'), () => openLibrary()))
-    box.append(element('p', 'making-hint', phrase('making.pasteOrDrop')))
-    return box
-  }
-
-  async function openLibrary() {
-    const dialog = element('dialog', 'making-library')
-    dialog.setAttribute('aria-label', phrase('making.library'))
-    const search = element('input', 'form-control')
-    search.type = 'search'
-    search.setAttribute('aria-label', phrase('making.look'))
-    search.placeholder = phrase('making.look')
-    const list = element('ul', 'library-found')
-    const says = element('p', 'making-hint')
-    says.setAttribute('role', 'status')
-    const close = button('btn-outline-primary', phrase('cards.close'), () => dialog.close())
-    dialog.append(search, says, list, close)
-    panel.append(dialog)
-    dialog.addEventListener('close', () => dialog.remove())
-    let asked = 0
-    const look = async () => {
-      const mine = ++asked
-      const answer = await get(`${library}&words=${encodeURIComponent(search.value)}`)
-      if (mine !== asked) return
-      says.textContent = answer.ok ? phrase('making.found', { count: answer.body.found.length }) : answer.sentence
-      list.replaceChildren(
-        ...(answer.body.found ?? []).map(
-          (/** @type {{id: string, title: string, altText: string, url: string}} */ { id, title, altText, url }) => {
-            const item = element('li', '')
-            const choose = button('library-choice', '', async () => {
-              const taken = await post(`${library}&id=${encodeURIComponent(id)}`, {})
-              if (!taken.ok) return void (says.textContent = taken.sentence)
-              dialog.close()
-              used(taken.body, 'picture', false, altText)
-            })
-            const image = element('img', '')
-            Object.assign(image, { src: url, alt: '', loading: 'lazy' })
-            choose.append(image, element('span', '', title))
-            item.append(choose)
-            return item
-          },
+    if (library)
+      box.append(
+        button('btn btn-outline-primary', phrase('making.fromLibrary'), () =>
+          openLibrary(panel, library, (taken, altText) => used(taken, 'picture', false, altText)),
         ),
       )
-    }
-    let wait = 0
-    search.addEventListener('input', () => {
-      clearTimeout(wait)
-      wait = setTimeout(look, 250)
-    })
-    dialog.showModal()
-    look()
+    box.append(element('p', 'making-hint', phrase('making.pasteOrDrop')))
+    return box
   }
 
   // The picture and its spots.
 
   function drawPicture() {
-    const { given, shown } = { given: pane().picture, shown: pictureOf(own(), target()?.whose === 'teacher' ? pane().picture : null) }
+    const shown = pictureOf(own(), given())
     const name = shown ? `${shown.media} ${shown.width}` : ''
     if (name !== pictureShown) {
       pictureShown = name
@@ -241,7 +179,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
         const mat = element('div', 'mat')
         frame.picture.append(mat)
         frame.picture.style.aspectRatio = `${shown.width} / ${shown.height}`
-        stage = createStage(mat, given && target()?.whose === 'teacher' ? given : shown)
+        stage = createStage(mat, given() ?? shown)
         stage.element.addEventListener('click', event => {
           if (event.detail > 0 && !isAfterDrag() && !(/** @type {Element} */ (event.target).closest('.own-number')) && stage)
             add(stage.pointAt(event))
@@ -249,7 +187,13 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
         numbers = createNumbers(stage, id => {
           if (!isAfterDrag()) choose(id)
         })
-        listen(numbers.layer, stage)
+        isAfterDrag = arrange(numbers.layer, stage, {
+          find: id => (pane().open ? withTyped().find(known => known.id === id) : undefined),
+          put,
+          remove,
+          draw,
+          say,
+        })
       }
     }
     frame.picture.hidden = shown === null
@@ -258,29 +202,20 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
   /** @returns {readonly OwnSpot[]} */
   const withTyped = () => own().spots.map(known => (known.id === typed?.id ? typed : known))
 
-  /** @param {Point} point */
-  const onPicture = point => {
-    if (!stage) return point
-    const { left, top, right, bottom } = stage.plane
-    const rounded = (/** @type {number} */ value, /** @type {number} */ least, /** @type {number} */ most) =>
-      Math.min(Math.floor(most * 100) / 100, Math.max(Math.ceil(least * 100) / 100, Math.round(value * 100) / 100))
-    return { x: rounded(point.x, left, right), y: rounded(point.y, top, bottom) }
-  }
-
-  /** @param {Point} at @param {number | null} [question] */
-  function add(at, question = null) {
-    if (!pane().open || !target()) return
+  /** @param {Point} at */
+  function add(at) {
+    if (!pane().open || !target() || !stage) return
     if (own().spots.length >= limits.mostOwnSpots) return say(phrase('making.enough', { most: limits.mostOwnSpots }))
     finishTyping()
     const answered = new Set(own().spots.map(known => known.question))
     const questions = target()?.questions ?? []
-    const free = question ?? questions.findIndex((_, i) => !answered.has(i))
+    const free = questions.findIndex((_, i) => !answered.has(i))
     const id = `s${Date.now().toString(36)}${Math.floor(Math.random() * 1296).toString(36)}`
     chosen = id
     put({
       id,
-      at: onPicture(at),
-      question: questions.length > 0 && free >= 0 ? free : null,
+      at: onPicture(stage, at),
+      question: free >= 0 ? free : null,
       title: '',
       text: '',
       face: null,
@@ -289,60 +224,6 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     })
     say(phrase('making.added', { number: own().spots.length }))
     focusOn('.making-editor input, .making-editor textarea')
-  }
-
-  /** A spot is dragged, or moved by arrows. @param {HTMLElement} layer @param {import('../scene/stage.js').Stage} on */
-  function listen(layer, on) {
-    layer.addEventListener('pointerdown', start => {
-      const number = /** @type {HTMLElement | null} */ (/** @type {Element} */ (start.target).closest('.own-number'))
-      const moved = own().spots.find(known => known.id === number?.dataset.spot)
-      if (!moved || !pane().open || start.button !== 0) return
-      start.preventDefault()
-      number?.focus()
-      const end = new AbortController()
-      let hasMoved = false
-      addEventListener(
-        'pointermove',
-        event => {
-          if (event.pointerId !== start.pointerId) return
-          if (!hasMoved && Math.hypot(event.clientX - start.clientX, event.clientY - start.clientY) < 6) return
-          hasMoved = true
-          const at = onPicture(on.pointAt(event))
-          const element = /** @type {HTMLElement | null} */ (layer.querySelector(`[data-spot="${CSS.escape(moved.id)}"]`))
-          if (element) Object.assign(element.style, { left: `calc(var(--unit) * ${at.x})`, top: `calc(var(--unit) * ${at.y})` })
-        },
-        { signal: end.signal },
-      )
-      for (const name of /** @type {const} */ (['pointerup', 'pointercancel']))
-        addEventListener(
-          name,
-          event => {
-            if (event.pointerId !== start.pointerId) return
-            end.abort()
-            if (!hasMoved) return
-            draggedAt = performance.now()
-            if (name === 'pointerup') put({ ...moved, at: onPicture(on.pointAt(event)) })
-            else draw()
-          },
-          { signal: end.signal },
-        )
-    })
-    layer.addEventListener('keydown', event => {
-      const number = /** @type {HTMLElement | null} */ (/** @type {Element} */ (event.target).closest('.own-number'))
-      const known = withTyped().find(one => one.id === number?.dataset.spot)
-      const step = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key]
-      if (!known || !pane().open) return
-      if (event.key === 'Delete' || event.key === 'Backspace') {
-        event.preventDefault()
-        remove(known.id)
-      }
-      if (!step) return
-      event.preventDefault()
-      const by = event.shiftKey ? 1 : 10
-      const at = onPicture({ x: known.at.x + step[0] * by, y: known.at.y + step[1] * by })
-      put({ ...known, at })
-      say(phrase('screen.crossAt', { left: Math.round(at.x / 10), top: Math.round((100 * at.y) / (on.plane.bottom - on.plane.top)) }))
-    })
   }
 
   /** @param {string | null} id */
@@ -378,7 +259,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     const list = element('ol', 'making-spots')
     withTyped().forEach((known, i) => {
       const item = element('li', known.id === chosen ? 'chosen' : '')
-      const open = button('making-spot', '', () => choose(known.id))
+      const open = button('btn making-spot', '', () => choose(known.id))
       open.setAttribute('aria-expanded', String(known.id === chosen))
       open.dir = 'auto'
       open.append(element('span', 'own-number-small', numeral(i + 1)), element('span', '', shortName(known)))
@@ -408,7 +289,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
       })
       input.dataset.field = name
       if (name === 'link') input.inputMode = 'url'
-      input.addEventListener('input', () => type({ ...now(), [name]: name === 'link' ? addressIn(input.value) : input.value }, false))
+      input.addEventListener('input', () => type({ ...now(), [name]: name === 'link' ? addressIn(input.value) : input.value }))
       input.addEventListener('change', () => {
         // A link that is typed without its beginning gets one, and shows it.
         if (name === 'link') input.value = addressIn(input.value)
@@ -431,7 +312,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     const faces = element('div', 'making-face')
     if (known.face) {
       faces.append(...tellingOf({ ...known, title: '', text: '', link: '', source: '', question: null }, []))
-      faces.append(button('btn-outline-primary', phrase('making.takeAway'), () => put({ ...now(), face: null })))
+      faces.append(button('btn btn-outline-primary', phrase('making.takeAway'), () => put({ ...now(), face: null })))
     } else if (underWay?.what === 'face') faces.append(progress())
     else
       faces.append(
@@ -445,11 +326,11 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     )
     const acts = element('div', 'making-acts')
     acts.append(
-      button('btn-primary', phrase('making.done'), () => {
+      button('btn btn-primary', phrase('making.done'), () => {
         choose(null)
         focusOn(`.making-spots > li:nth-child(${index + 1}) .making-spot`)
       }),
-      button('btn-outline-danger', phrase('making.delete'), () => remove(known.id)),
+      button('btn btn-outline-danger', phrase('making.delete'), () => remove(known.id)),
     )
     form.append(acts)
     return form
@@ -464,7 +345,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     box.append(
       bar,
       element('span', '', progressSaid(underWay?.share ?? 0, underWay?.isWaiting ?? false)),
-      button('btn-outline-primary', phrase('making.cancel'), () => underWay?.end.abort()),
+      button('btn btn-outline-primary', phrase('making.cancel'), () => underWay?.end.abort()),
     )
     return box
   }
@@ -506,14 +387,14 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     parts.push(aims(at))
     const tools = element('div', 'making-tools')
     if (stage) {
-      const addIt = button('btn-primary making-add', phrase('making.add'), () => {
+      const addIt = button('btn btn-primary making-add', phrase('making.add'), () => {
         if (!stage) return
         const { left, right, top, bottom } = stage.plane
         add({ x: (left + right) / 2, y: (top + bottom) / 2 })
       })
       tools.append(addIt)
     }
-    if (stage && own().spots.length > 0) tools.append(button('btn-outline-primary', phrase('making.look2'), () => look()))
+    if (stage && own().spots.length > 0) tools.append(button('btn btn-outline-primary', phrase('making.look2'), () => look()))
     parts.push(tools)
     if (at.questions.length > 0) {
       const asked = element('ol', 'making-questions')
@@ -539,7 +420,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
       row.append(
         label,
         chooser(images, phrase('making.another'), 'picture'),
-        button('btn-outline-danger', phrase('making.takeAway'), () => {
+        button('btn btn-outline-danger', phrase('making.takeAway'), () => {
           advice = ''
           make({ kind: 'bringPicture', target: at.id, picture: null })
           say(phrase('making.pictureGone'))
@@ -568,12 +449,12 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
     dialog.append(
       element('h2', '', phrase('making.asOthers')),
       piece,
-      button('btn-primary', phrase('cards.close'), () => dialog.close()),
+      button('btn btn-primary', phrase('cards.close'), () => dialog.close()),
     )
     dialog.addEventListener('close', () => dialog.remove())
     panel.append(dialog)
     dialog.showModal()
-    showPiece(piece, { own: own(), given: target()?.whose === 'teacher' ? pane().picture : null, questions: target()?.questions })
+    showPiece(piece, { own: own(), given: given(), questions: target()?.questions })
   }
 
   let isBuilt = false
@@ -586,7 +467,7 @@ export function createMaking(panel, { pane, make, say, own: ownUrl, library }) {
       panel.replaceChildren(done)
       panel.classList.add('as-result')
       isBuilt = false
-      showPiece(done, { own: own(), given: at.whose === 'teacher' ? pane().picture : null, questions: at.questions })
+      showPiece(done, { own: own(), given: given(), questions: at.questions })
       return
     }
     if (chosen && !spot()) chosen = null

@@ -1,5 +1,6 @@
 // All pictures with what is still open, each thing one tap away: to find the way, and as the last look before handing in.
 
+import { button } from '../element.js'
 import { listed, numeral, phrase } from '../language.js'
 import { openThings, tallyOf } from './work.js'
 
@@ -112,15 +113,6 @@ function lineOf(pane, index, count, { isMarked, mark, go }) {
     item.append(things)
   }
   return item
-}
-
-/** @param {string} className @param {string} text @param {() => void} act */
-function button(className, text, act) {
-  const made = document.createElement('button')
-  Object.assign(made, { type: 'button', className, textContent: text })
-  made.dir = 'auto'
-  made.addEventListener('click', act)
-  return made
 }
 
 /** Whether the teacher named what has to be done; else it is all of it. @param {PaneView[]} panes */

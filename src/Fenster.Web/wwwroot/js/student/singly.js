@@ -1,6 +1,7 @@
 // One place after the other, enlarged, with what can go there. For small screens, tired eyes, switches and screen readers: the moves are
 // the same, and one tap leads back to the whole picture.
 
+import { button as plainButton, element } from '../element.js'
 import { boundsOf, centreOf, distanceTo, planeOf } from '../scene/geometry.js'
 import { faceOf, play } from '../scene/face.js'
 import { areaOf, badge, bracketsOf, leaderOf, svg } from '../scene/shapes.js'
@@ -45,30 +46,14 @@ export function createSingly(panel, { pane, make, type, cards, say, leave }) {
   }
 
   /**
-   * @template {keyof HTMLElementTagNameMap} T
-   * @param {T} tag
-   * @param {string} className
-   * @param {string} [text]
-   * @returns {HTMLElementTagNameMap[T]}
-   */
-  const element = (tag, className, text) => {
-    const made = document.createElement(tag)
-    made.className = className
-    if (text !== undefined) made.textContent = text
-    return made
-  }
-  /**
    * @param {string} className
    * @param {string} text
    * @param {() => void} act
    * @param {string} [name] What it is, where the text changes: it keeps the focus.
    */
   const button = (className, text, act, name = text) => {
-    const made = element('button', className, text)
-    made.type = 'button'
-    made.dir = 'auto'
+    const made = plainButton(className, text, act)
     made.dataset.name = name
-    made.addEventListener('click', act)
     return made
   }
 
