@@ -23,7 +23,7 @@ export function named() {
 /** Scripts that import nothing are no modules; they stay as they are. @param {string} name */
 const isPlain = name => !/^(import|export) /m.test(readFileSync(path.join(scripts, name), 'utf8'))
 
-/** @param {string} output @param {string[]} entries @param {object} [options] */
+/** @param {string} output @param {string[]} entries @param {object} options */
 const write = (output, entries, options) =>
   build({
     absWorkingDir: scripts,
@@ -31,25 +31,14 @@ const write = (output, entries, options) =>
     outdir: output,
     outbase: scripts,
     minify: true,
-    format: 'esm',
     target: 'es2022',
     logLevel: 'warning',
     ...options,
   })
 
-/**
- * Modules that are loaded later keep their names: they are asked for by them when they are to be kept for a time without a connection.
- * @param {string} output
- * @param {string[]} entries
- */
-async function together(output, entries) {
-  const options = { bundle: true, splitting: true, chunkNames: 'parts/[name]-[hash]' }
-  const { metafile } = await write(output, entries, { ...options, metafile: true, write: false })
-  const later = Object.values(metafile.inputs).flatMap(({ imports }) =>
-    imports.filter(({ kind, external }) => kind === 'dynamic-import' && !external).map(({ path }) => path),
-  )
-  await write(output, [...new Set([...entries, ...later])], options)
-}
+/** @param {string} output @param {string[]} entries */
+const together = (output, entries) =>
+  write(output, entries, { format: 'esm', bundle: true, splitting: true, chunkNames: 'parts/[name]-[hash]' })
 
 /** @param {string} output A folder. */
 export async function bundle(output) {
@@ -64,7 +53,7 @@ export async function bundle(output) {
     output,
     modules.filter(name => !name.startsWith('student/')),
   )
-  await write(output, all.filter(isPlain), { format: undefined })
+  await write(output, all.filter(isPlain), {})
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) await bundle(path.resolve(process.argv[2]))

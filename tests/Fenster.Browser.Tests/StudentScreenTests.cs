@@ -239,8 +239,12 @@ public sealed class StudentScreenTests(Demo demo)
                     browser.ScriptAsync(
                         """
                         const done = arguments[arguments.length - 1]
-                        caches.open('fenster-pages').then(cache => cache.keys()).then(all =>
-                          done([location.pathname, '/now', '?again=true', 'matching.js'].every(end => all.some(({ url }) => url.endsWith(end)))))
+                        const ends = async () => {
+                          const scripts = await (await fetch('/do/scripts')).json()
+                          const kept = (await (await caches.open('fenster-pages')).keys()).map(({ url }) => url)
+                          return [location.pathname, '/now', '?again=true', ...scripts].every(end => kept.some(url => url.endsWith(end)))
+                        }
+                        ends().then(done)
                         """
                     ),
             "what is kept for a time without a connection"

@@ -29,13 +29,3 @@ test('whatever a script imports is there, beside what it has of libraries', () =
   )
   assert.deepEqual(missing, [])
 })
-
-test('what is kept for a time without a connection has its name', () => {
-  const source = readFileSync(new URL('../../src/Fenster.Web/wwwroot/js/student/offline.js', import.meta.url), 'utf8')
-  const later = [.../const later = \[(.*)\]/.exec(source)[1].matchAll(/'([^']+)'/g)].map(([, name]) => name)
-  assert.ok(later.length > 3)
-  assert.deepEqual(
-    later.filter(name => !existsSync(path.join(output, 'student', `${name}.js`))),
-    [],
-  )
-})

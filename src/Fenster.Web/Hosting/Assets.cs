@@ -52,25 +52,37 @@ public sealed partial class Assets
 
     /// <summary>A script and all that it imports at once: a browser that is told of them need not find them one after the other.</summary>
     /// <param name="path">Within wwwroot.</param>
-    public IReadOnlyList<string> Modules(string path) => modules.GetOrAdd(path, first =>
+    public IReadOnlyList<string> Modules(string path) => modules.GetOrAdd(path, first => Reached(first, AtOnce));
+
+    /// <summary>The script of a student's page and all that it may import at any time, for a time without a connection; a JSON array of addresses.</summary>
+    public Task AnswerScripts(HttpContext context)
+    {
+        context.Response.Headers.CacheControl = "no-cache";
+        return context.Response.WriteAsJsonAsync(Reached("js/student/entry.js", AtAnyTime).Select(Url));
+    }
+
+    private List<string> Reached(string first, Regex import)
+    {
+        var found = new List<string> { first };
+        for (var i = 0; i < found.Count; i++)
         {
-            var found = new List<string> { first };
-            for (var i = 0; i < found.Count; i++)
-            {
-                var folder = new Uri(new Uri("file:///"), found[i]);
-                found.AddRange(
-                    Import
-                        .Matches(File.ReadAllText(files[found[i]]))
-                        .Select(import => new Uri(folder, import.Groups[1].Value).AbsolutePath[1..])
-                        .Where(file => !found.Contains(file))
-                        .Distinct()
-                );
-            }
-            return found;
-        });
+            var folder = new Uri(new Uri("file:///"), found[i]);
+            found.AddRange(
+                import
+                    .Matches(File.ReadAllText(files[found[i]]))
+                    .Select(match => new Uri(folder, match.Groups[1].Value).AbsolutePath[1..])
+                    .Where(file => !found.Contains(file))
+                    .Distinct()
+            );
+        }
+        return found;
+    }
 
     [GeneratedRegex("""(?:\bfrom|^import|;import)\s*["'](\.[^"']+)["']""", RegexOptions.Multiline)]
-    private static partial Regex Import { get; }
+    private static partial Regex AtOnce { get; }
+
+    [GeneratedRegex("""(?:\bfrom|^import|;import|\bimport\()\s*["'](\.[^"']+)["']""", RegexOptions.Multiline)]
+    private static partial Regex AtAnyTime { get; }
 
     /// <summary>The script that opens activities without a connection. Its address stays the same, as browsers want it of such a script.</summary>
     public Task AnswerWorker(HttpContext context)

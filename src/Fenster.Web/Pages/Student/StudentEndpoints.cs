@@ -19,6 +19,7 @@ internal static class StudentEndpoints
         app.MapPost("/do/{code}/place", context => Desk(context).Answer(context, Code(context), isHandIn: false)).ShortCircuit();
         app.MapPost("/do/{code}/hand-in", context => Desk(context).Answer(context, Code(context), isHandIn: true)).ShortCircuit();
         app.MapGet("/do/worker.js", context => context.RequestServices.GetRequiredService<Assets>().AnswerWorker(context)).ShortCircuit();
+        app.MapGet("/do/scripts", context => context.RequestServices.GetRequiredService<Assets>().AnswerScripts(context)).ShortCircuit();
         app.MapGet("/do/{code}/time", context => Desk(context).TellTime(context, Code(context))).ShortCircuit();
 
         app.MapGet("/do/{code}/news", context => Desk(context).TellNews(context, Code(context))).ShortCircuit();

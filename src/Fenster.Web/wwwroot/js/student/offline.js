@@ -1,8 +1,5 @@
 // Keeps on the device what opens the activity again without a connection: by a service worker, where the browser allows one.
 
-/** What is loaded only when it is needed, and may be needed when there is no connection. */
-const later = ['review', 'singly', 'read-out', 'symbols', 'aids', 'cheer', 'news', 'cards', 'matching', 'making', '../scene/loupe']
-
 /** Where worker.js looks. */
 const shelf = 'fenster-pages'
 
@@ -18,12 +15,14 @@ export async function keepForOffline(media, { now, secret }) {
   try {
     await navigator.serviceWorker.register('/do/worker.js', { scope: '/do/' })
     const { active } = await navigator.serviceWorker.ready
+    // What is loaded only when it is needed may be needed when there is no connection.
+    const scripts = /** @type {string[]} */ (await (await fetch('/do/scripts')).json())
     const loaded = performance.getEntriesByType('resource').map(entry => entry.name)
     active?.postMessage({
       keep: [
         location.href.replace(/[?#].*$/, ''),
         ...loaded.filter(name => /\/(assets|media)\//.test(name)),
-        ...later.map(name => new URL(`./${name}.js`, import.meta.url).href),
+        ...scripts.map(path => new URL(path, location.origin).href),
         ...media,
       ],
     })
@@ -34,7 +33,7 @@ export async function keepForOffline(media, { now, secret }) {
       if (answer.ok) await cache.put(now + query, answer)
     }
   } catch {
-    // A browser that allows none works as long as there is a connection.
+    // What can't be kept works as long as there is a connection.
   }
 }
 
