@@ -27,7 +27,27 @@ public sealed class RunningFenster : IDisposable
         this.demo = demo;
         keptData = data;
         Data = data ?? Directory.CreateTempSubdirectory("fenster-").FullName;
+        // What the options say may be part of what the demo loads.
+        if (demo && data is null && this.options.Length == 0)
+            Copy(Loaded.Value, Data);
         (process, Address) = Start("http://127.0.0.1:0");
+    }
+
+    /// <summary>A data folder with the demo loaded: that takes many times as long as copying it, and is done once for a whole run.</summary>
+    private static readonly Lazy<string> Loaded = new(() =>
+    {
+        var folder = Directory.CreateTempSubdirectory("fenster-demo-").FullName;
+        AppDomain.CurrentDomain.ProcessExit += (_, _) => Directory.Delete(folder, recursive: true);
+        using var loading = new RunningFenster(data: folder);
+        return folder;
+    });
+
+    private static void Copy(string from, string to)
+    {
+        foreach (var folder in Directory.EnumerateDirectories(from, "*", SearchOption.AllDirectories))
+            Directory.CreateDirectory(Path.Combine(to, Path.GetRelativePath(from, folder)));
+        foreach (var file in Directory.EnumerateFiles(from, "*", SearchOption.AllDirectories))
+            File.Copy(file, Path.Combine(to, Path.GetRelativePath(from, file)));
     }
 
     /// <summary>The folder that holds <c>Fenster.slnx</c>.</summary>
