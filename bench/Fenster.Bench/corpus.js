@@ -1,7 +1,7 @@
 // Draws one diagram with printed names, reads it as the workbench does, and compares. Runs in a page of Fenster.
 const [wish, done] = arguments
 const run = async () => {
-  const base = document.querySelector('script[src*="/js/theme.js"]').src.replace('theme.js', '')
+  const base = document.querySelector('script[src*="/js/zone.js"]').src.replace('zone.js', '')
   const { namesOn } = await import(`${base}reading/reader.js`)
   const { overlap } = await import(`${base}reading/names.js`)
   const drawing = new Image()

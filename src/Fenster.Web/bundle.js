@@ -5,7 +5,7 @@
 import { readFileSync, readdirSync } from 'node:fs'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { build } from 'esbuild'
+import { build } from 'rolldown'
 
 const root = path.dirname(fileURLToPath(import.meta.url))
 const scripts = path.join(root, 'wwwroot/js')
@@ -20,40 +20,38 @@ export function named() {
   return [...new Set(files.flatMap(text => [...text.matchAll(/"js\/([\w/-]+\.js)"/g)].map(([, name]) => name)))]
 }
 
-/** Scripts that import nothing are no modules; they stay as they are. @param {string} name */
-const isPlain = name => !/^(import|export) /m.test(readFileSync(path.join(scripts, name), 'utf8'))
+/** The student's screen: all that it needs at once is one file, which whatever is loaded later takes its own from. */
+const screen = 'student/main.js'
 
-/** @param {string} output @param {string[]} entries @param {object} options */
-const write = (output, entries, options) =>
+/** @param {string} output A folder. @param {string[]} names @param {string[]} [apart] What they import from a file of its own. */
+const together = (output, names, apart) =>
   build({
-    absWorkingDir: scripts,
-    entryPoints: entries,
-    outdir: output,
-    outbase: scripts,
-    minify: true,
-    target: 'es2022',
-    logLevel: 'warning',
-    ...options,
+    cwd: scripts,
+    input: Object.fromEntries(names.map(name => [name.replace(/\.js$/, ''), `./${name}`])),
+    external: apart,
+    makeAbsoluteExternalsRelative: false,
+    preserveEntrySignatures: 'allow-extension',
+    logLevel: 'warn',
+    transform: { target: 'es2022' },
+    output: {
+      dir: output,
+      minify: true,
+      chunkFileNames: 'parts/[name]-[hash].js',
+      ...(names[0] === screen ? { postBanner: '//# allFunctionsCalledOnLoad' } : {}),
+    },
   })
-
-/** @param {string} output @param {string[]} entries */
-const together = (output, entries) =>
-  write(output, entries, { format: 'esm', bundle: true, splitting: true, chunkNames: 'parts/[name]-[hash]' })
 
 /** @param {string} output A folder. */
 export async function bundle(output) {
-  const all = named()
-  const modules = all.filter(name => !isPlain(name))
-  // The student's screens share nothing with the teacher's, so that these can't cut what those load into more pieces.
+  const others = named().filter(name => name !== screen)
+  const isStudents = (/** @type {string} */ name) => name.startsWith('student/')
+  await together(output, [screen])
+  await together(output, others.filter(isStudents), ['./main.js'])
+  // The student's pages share nothing with the teacher's, so that these can't cut what those load into more pieces.
   await together(
     output,
-    modules.filter(name => name.startsWith('student/')),
+    others.filter(name => !isStudents(name)),
   )
-  await together(
-    output,
-    modules.filter(name => !name.startsWith('student/')),
-  )
-  await write(output, all.filter(isPlain), {})
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) await bundle(path.resolve(process.argv[2]))

@@ -75,7 +75,7 @@ internal static class PrintedDiagram
                 Script,
                 Names,
                 browser.Script<string>(
-                    "return document.querySelector('script[src*=\"/js/theme.js\"]').src.replace('js/theme.js', 'library/animal-cell.svg')"
+                    "return document.querySelector('script[src*=\"/js/zone.js\"]').src.replace('js/zone.js', 'library/animal-cell.svg')"
                 ),
                 Ends
             );

@@ -13,7 +13,7 @@ after(() => rmSync(output, { recursive: true }))
 
 test('every script that a page names is there', () => {
   const names = named()
-  assert.ok(names.includes('workbench/main.js') && names.includes('student/entry.js') && names.includes('theme.js'))
+  assert.ok(names.includes('workbench/main.js') && names.includes('student/entry.js') && names.includes('zone.js'))
   assert.deepEqual(
     names.filter(name => !existsSync(path.join(output, name))),
     [],
@@ -23,7 +23,7 @@ test('every script that a page names is there', () => {
 test('whatever a script imports is there, beside what it has of libraries', () => {
   const scripts = readdirSync(output, { recursive: true }).filter(name => name.endsWith('.js'))
   const missing = scripts.flatMap(script =>
-    [...readFileSync(path.join(output, script), 'utf8').matchAll(/(?:from|import|import\()"(\.[^"]+\.js)"/g)]
+    [...readFileSync(path.join(output, script), 'utf8').matchAll(/(?:from|import|import\()["`](\.[^"`]+\.js)["`]/g)]
       .map(([, name]) => path.join(path.dirname(script), name))
       .filter(name => !existsSync(path.join(output, name))),
   )

@@ -138,4 +138,20 @@ public sealed partial class SecurityTests(Server server)
         var style = Regex.Match(page, "/assets/[0-9a-f]{12}/css/fenster.css").Value;
         Assert.Contains("immutable", (await server.Visitor().Get(style)).Headers.CacheControl!.ToString());
     }
+
+    [Fact]
+    public async Task A_students_page_runs_the_one_script_that_stands_in_it_and_no_other()
+    {
+        using var teacher = await server.Visitor().SignIn();
+        var response = await server.Visitor().Get(await teacher.JoinPath(1));
+        var page = await response.Content.ReadAsStringAsync();
+        var script = Assert
+            .Single(Regex.Matches(page, "<script(?![^>]*\\ssrc=)[^>]*>(.+?)</script>", RegexOptions.Singleline))
+            .Groups[1]
+            .Value;
+        var hash = Convert.ToBase64String(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(script)));
+        var policy = Assert.Single(response.Headers.GetValues("Content-Security-Policy"));
+        Assert.Contains($"script-src 'self' 'sha256-{hash}';", policy);
+        Assert.DoesNotContain("unsafe-", policy);
+    }
 }

@@ -4,6 +4,7 @@ using System.Security.Cryptography;
 using System.Text;
 using System.Text.RegularExpressions;
 using Fenster.Store;
+using Microsoft.AspNetCore.Html;
 using Microsoft.AspNetCore.StaticFiles;
 
 namespace Fenster.Web.Hosting;
@@ -25,6 +26,8 @@ public sealed partial class Assets
     private readonly Dictionary<string, string> files;
     private readonly ConcurrentDictionary<string, Asset> loaded = new();
     private readonly ConcurrentDictionary<string, IReadOnlyList<string>> modules = new();
+    private readonly ConcurrentDictionary<string, string> texts = new();
+    private readonly ConcurrentDictionary<string, HtmlString> icons = new();
     private readonly FileExtensionContentTypeProvider contentTypes = new();
 
     /// <summary>How long the files of an earlier build are served, to pages that were open when it was replaced.</summary>
@@ -49,6 +52,25 @@ public sealed partial class Assets
     }
 
     public string Url(string path) => prefix + path;
+
+    /// <summary>What is written in a file.</summary>
+    /// <param name="path">Within wwwroot.</param>
+    public string Text(string path) => texts.GetOrAdd(path, known => File.ReadAllText(files[known]));
+
+    /// <summary>An icon, drawn in the page itself: one in a file of its own is a request and a document more for a phone.</summary>
+    /// <param name="name">In <c>lib/icons</c>, of Bootstrap's icons.</param>
+    public IHtmlContent Icon(string name) =>
+        icons.GetOrAdd(name, known =>
+            new(
+                Attributes.Replace(
+                    File.ReadAllText(files[$"lib/icons/{known}.svg"]),
+                    "<svg class=\"icon\" viewBox=\"0 0 16 16\" aria-hidden=\"true\">"
+                )
+            )
+        );
+
+    [GeneratedRegex("<svg[^>]*>")]
+    private static partial Regex Attributes { get; }
 
     /// <summary>A script and all that it imports at once: a browser that is told of them need not find them one after the other.</summary>
     /// <param name="path">Within wwwroot.</param>
@@ -78,10 +100,10 @@ public sealed partial class Assets
         return found;
     }
 
-    [GeneratedRegex("""(?:\bfrom|^import|;import)\s*["'](\.[^"']+)["']""", RegexOptions.Multiline)]
+    [GeneratedRegex("""(?:\bfrom|^import|;import)\s*["'`](\.[^"'`]+)["'`]""", RegexOptions.Multiline)]
     private static partial Regex AtOnce { get; }
 
-    [GeneratedRegex("""(?:\bfrom|^import|;import|\bimport\()\s*["'](\.[^"']+)["']""", RegexOptions.Multiline)]
+    [GeneratedRegex("""(?:\bfrom|^import|;import|\bimport\()\s*["'`](\.[^"'`]+)["'`]""", RegexOptions.Multiline)]
     private static partial Regex AtAnyTime { get; }
 
     /// <summary>The script that opens activities without a connection. Its address stays the same, as browsers want it of such a script.</summary>

@@ -81,6 +81,13 @@ type AlpineTools = {
   effect(run: () => void): void
   cleanup(run: () => void): void
 }
+interface Window {
+  /** Of a student's page: asks the server what a device with this secret may see. */
+  fensterAsks: (query: string, secret: string | null, options?: RequestInit) => Promise<Response>
+  /** What was asked first. */
+  fensterFirst: { query: string; answer: Promise<Response> }
+}
+
 declare const Alpine: {
   data(name: string, make: () => object): void
   directive(name: string, run: (element: any, directive: { expression: string }, tools: AlpineTools) => void): void

@@ -57,7 +57,8 @@ function drawLabels(bank, inBank, size) {
   list.append(...items)
   const scroll = bank.firstElementChild ? { x: bank.firstElementChild.scrollLeft, y: bank.firstElementChild.scrollTop } : { x: 0, y: 0 }
   bank.replaceChildren(list)
-  list.scrollTo(scroll.x, scroll.y)
+  // To scroll is to lay out the page: where nothing was scrolled, that can wait.
+  if (scroll.x !== 0 || scroll.y !== 0) list.scrollTo(scroll.x, scroll.y)
   if (focused) /** @type {HTMLElement | null} */ (bank.querySelector(`[data-label="${focused}"]`))?.focus()
 }
 

@@ -1,5 +1,5 @@
-// A student's way in: the page is a shell, and what a device may see is asked for with the secret that it was given. The secret is kept
-// where the browser lets it be kept, and else for as long as the page is open.
+// A student's way in: the page is a shell, and what a device may see is asked for with the secret that it was given: the first time by
+// first.js. The secret is kept where the browser lets it be kept, and else for as long as the page is open.
 
 export {}
 
@@ -44,16 +44,16 @@ let asking
 /** What is on the page, as the server made it. */
 let shown = ''
 
-/** @param {string} query @param {RequestInit} [options] @param {boolean} [isTimed] Whether nobody but the clock asks. */
-async function ask(query, options = {}, isTimed = false) {
+/**
+ * @param {string} query
+ * @param {RequestInit} [options]
+ * @param {{isTimed?: boolean, answer?: Promise<Response>}} [how] Whether nobody but the clock asks; what was asked already.
+ */
+async function ask(query, options = {}, { isTimed = false, answer } = {}) {
   clearTimeout(asking)
   stage.setAttribute('aria-busy', 'true')
   try {
-    const response = await fetch(`${url}${query}`, {
-      ...options,
-      headers: { 'Fenster-Device': device.get(key) ?? '', 'Fenster-Zone': Intl.DateTimeFormat().resolvedOptions().timeZone },
-      credentials: 'same-origin',
-    })
+    const response = await (answer ?? window.fensterAsks(query, device.get(key), options))
     const secret = response.headers.get('Fenster-Device')
     const other = response.headers.get('Fenster-Code')
     if (secret && other) {
@@ -109,7 +109,7 @@ const styled = () =>
 /** Where something may come by itself, it is looked for. */
 function askAgain() {
   const waits = /** @type {HTMLElement | null} */ (stage.querySelector('[data-waits]'))
-  if (waits) asking = window.setTimeout(() => ask('', {}, true), Number(waits.dataset.waits) * 1000)
+  if (waits) asking = window.setTimeout(() => ask('', {}, { isTimed: true }), Number(waits.dataset.waits) * 1000)
 }
 
 /** @param {string} html Made by the server. */
@@ -121,7 +121,7 @@ async function show(html) {
   if (work) {
     // It is shown when all that it needs is there, so that nothing moves about.
     document.head.append(...piece.content.querySelectorAll('link[rel=stylesheet]'))
-    const [{ open }] = await Promise.all([import('./main.js'), styled()])
+    const [{ open }] = await Promise.all([screen, styled()])
     await open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece.content, true))
   } else {
     place(piece.content, false)
@@ -162,8 +162,9 @@ function place(piece, isWork) {
   askAgain()
 }
 
-const isNewHere = device.get(key) !== null && visit.get(key) === null
-ask(isNewHere ? '?again=true' : '')
+// While that is on its way, what will show it gets ready.
+const screen = import('./main.js')
+ask(window.fensterFirst.query, {}, { answer: window.fensterFirst.answer })
 
 // The page around it shows it only when it is here.
 if (parent !== window) parent.postMessage('fenster-is-here', location.origin)

@@ -61,7 +61,8 @@ export function keepArranged(work, { board, bank }, shown) {
   const arrangeNow = () => {
     const facts = shown()
     const rem = parseFloat(getComputedStyle(document.documentElement).fontSize)
-    const labels = /** @type {HTMLElement[]} */ ([...bank.querySelectorAll('.bank-labels .label')])
+    const list = /** @type {HTMLElement | null} */ (bank.querySelector('.bank-labels'))
+    const labels = /** @type {HTMLElement[]} */ ([...(list?.querySelectorAll('.label') ?? [])])
     const row = Math.max(44, ...labels.map(label => Math.min(label.offsetHeight, 110))) + gap
     const room = {
       width: board.clientWidth,
@@ -77,9 +78,10 @@ export function keepArranged(work, { board, bank }, shown) {
     work.classList.toggle('bank-below', isBelow)
     work.classList.toggle('tools-beside', isLow)
     bank.classList.toggle('fits', fits)
+    // Registered in student.css as of these elements alone: what lies in them is not styled anew.
     board.style.setProperty('--bank-width', `${bankWidth}px`)
     board.style.setProperty('--picture-height', `${pictureHeight}px`)
-    board.style.setProperty('--bank-rows', String(rows))
+    list?.style.setProperty('--bank-rows', String(rows))
     more()
   }
 

@@ -3,7 +3,7 @@
 import { createBoard, isHeld } from '../scene/board.js'
 import { cardOf, play } from '../scene/face.js'
 import { createFingertips } from '../scene/fingertips.js'
-import { distanceTo } from '../scene/geometry.js'
+import { distanceTo, planeOf } from '../scene/geometry.js'
 import { createSpoken } from '../scene/spoken.js'
 import { createSpots } from '../scene/spots.js'
 import { createStage } from '../scene/stage.js'
@@ -53,6 +53,8 @@ export async function open(work, visit, place) {
   const view = /** @type {StudentView} */ (JSON.parse(work.dataset.view ?? ''))
   bringsDevice(visit?.secret ?? '')
   const parts = await partsFor(view)
+  // Most often the bank comes to lie so, and then nothing is styled a second time.
+  work.classList.toggle('bank-below', matchMedia('(orientation: portrait)').matches)
   place?.()
   start(work, view, parts, visit)
 }
@@ -104,8 +106,8 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
   const drawNumbered = createPlacedList(() => document.getElementById('placed-list'))
   const arrangeNow = keepArranged(work, { board: part('board'), bank: part('bank') }, () => {
     const { picture } = pane()
-    if (!scene || !picture) return null
-    const { left, right, top, bottom } = scene.stage.plane
+    if (!picture || work.classList.contains('has-making')) return null
+    const { left, right, top, bottom } = planeOf(picture)
     return { ratio: (right - left) / (bottom - top), isResult: !current.open }
   })
   const matching = createMatching?.(part('matching'), { pane, make: move => make(move), say })
@@ -125,7 +127,17 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
     left = new AbortController()
     const isMaking = frame.targets.some(target => target.kind === 'making')
     part('mat-frame').hidden = !frame.picture || isMaking
+    work.classList.toggle(
+      'has-matching',
+      frame.targets.some(target => target.kind === 'linking'),
+    )
+    work.classList.toggle('has-making', isMaking)
+    part('tools').hidden = isMaking
+    work.classList.toggle('has-picture', frame.picture !== null && !isMaking)
     inHand = null
+    // The picture is fitted into the room that the bank leaves: it is laid out last, and once.
+    if (current.open) drawOwnBank(frame)
+    arrangeNow()
     if (!frame.picture || isMaking) scene = null
     else {
       const stage = createStage(part('mat'), frame.picture)
@@ -141,22 +153,29 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
       scene = { stage, board, spots, crosshair, fingertips, spoken: createSpoken(stage) }
       if (current.open) placing(scene)
     }
-    work.classList.toggle(
-      'has-matching',
-      frame.targets.some(target => target.kind === 'linking'),
-    )
-    work.classList.toggle('has-making', isMaking)
-    part('tools').hidden = isMaking
-    work.classList.toggle('has-picture', frame.picture !== null && !isMaking)
-    draw()
+    drawParts()
   }
 
   const draw = () => {
+    drawParts()
+    arrangeNow()
+  }
+
+  const drawParts = () => {
     if (!current.open) drawResult()
     else drawWork()
     drawPanes()
     singly?.draw()
-    arrangeNow()
+  }
+
+  /** @param {PaneView} state */
+  const drawOwnBank = state => {
+    drawBank(state, inHand)
+    const found = foundOf(state)
+    drawFound({ found })
+    part('bank').hidden = holdablesOf(state).length + found.length === 0
+    part('bank-left').hidden = holdablesOf(state).length === 0
+    work.classList.toggle('no-bank', holdablesOf(state).length + found.length === 0)
   }
 
   const drawWork = () => {
@@ -164,12 +183,7 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
     drawScene(state, false)
     drawCheck(part('check'), state)
     drawNotes(part('notes'), state, current)
-    drawBank(state, inHand)
-    const found = foundOf(state)
-    drawFound({ found })
-    part('bank').hidden = holdablesOf(state).length + found.length === 0
-    part('bank-left').hidden = holdablesOf(state).length === 0
-    work.classList.toggle('no-bank', holdablesOf(state).length + found.length === 0)
+    drawOwnBank(state)
     const { done, all, pinned } = tallyOf(state)
     const words = link === 'saved' && !touched ? '' : phrase(`screen.${link}`)
     const onlyZones = state.targets.every(target => target.kind === 'telling' || target.kind === 'concealed' || target.kind === 'sorting')
@@ -218,6 +232,7 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
     shown = index
     history.replaceState(null, '', `#pane=${index + 1}`)
     openPane()
+    arrangeNow()
     say(phrase('screen.atPicture', { number: index + 1, all: view.panes.length }))
   }
 
@@ -513,6 +528,7 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
     current = merged(current, handed)
     for (const id of ['hand-in', 'check', 'singly', 'all-labels']) document.getElementById(id)?.remove()
     openPane()
+    arrangeNow()
     work.dispatchEvent(new CustomEvent('outcome', { detail: current.score }))
   }
 
@@ -565,6 +581,11 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
     make(move)
   })
   work.addEventListener('finish', () => handIn())
+  // The first label can be moved before anything is kept.
+  if (visit) requestIdleCallback(() => keepAfterLoading(visit), { timeout: 5000 })
+  setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))
+  work.dataset.ready = 'true'
+  performance.mark('ready')
   if (visit && work.dataset.news && current.open)
     import('./news.js').then(({ startNews }) => {
       endNews = startNews(part('told'), {
@@ -575,11 +596,6 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
         say,
       })
     })
-  // The first label can be moved before anything is kept.
-  if (visit) requestIdleCallback(() => keepAfterLoading(visit), { timeout: 5000 })
-  setFormulas(/** @type {HTMLElement} */ (work.querySelector('.work-instructions')))
-  work.dataset.ready = 'true'
-  performance.mark('ready')
 }
 
 /** The pictures and sounds of an activity, each in the size that is loaded last. @param {StudentView} view */
