@@ -20,37 +20,27 @@ export function named() {
   return [...new Set(files.flatMap(text => [...text.matchAll(/"js\/([\w/-]+\.js)"/g)].map(([, name]) => name)))]
 }
 
-/** The student's screen: all that it needs at once is one file, which whatever is loaded later takes its own from. */
-const screen = 'student/main.js'
-
-/** @param {string} output A folder. @param {string[]} names @param {string[]} [apart] What they import from a file of its own. */
-const together = (output, names, apart) =>
+/** @param {string} output A folder. @param {string[]} names @param {string} [postBanner] */
+const together = (output, names, postBanner) =>
   build({
     cwd: scripts,
     input: Object.fromEntries(names.map(name => [name.replace(/\.js$/, ''), `./${name}`])),
-    external: apart,
-    makeAbsoluteExternalsRelative: false,
     preserveEntrySignatures: 'allow-extension',
     logLevel: 'warn',
     transform: { target: 'es2022' },
-    output: {
-      dir: output,
-      minify: true,
-      chunkFileNames: 'parts/[name]-[hash].js',
-      ...(names[0] === screen ? { postBanner: '//# allFunctionsCalledOnLoad' } : {}),
-    },
+    output: { dir: output, minify: true, chunkFileNames: 'parts/[name]-[hash].js', postBanner },
   })
 
 /** @param {string} output A folder. */
 export async function bundle(output) {
-  const others = named().filter(name => name !== screen)
+  const all = named()
   const isStudents = (/** @type {string} */ name) => name.startsWith('student/')
-  await together(output, [screen])
-  await together(output, others.filter(isStudents), ['./main.js'])
-  // The student's pages share nothing with the teacher's, so that these can't cut what those load into more pieces.
+  // All that a student's page needs at once is one file, which whatever is loaded later takes its own from. Nearly all of it runs then: a
+  // browser that knows this sign compiles it beside the page's own work, and not function by function.
+  for (const name of all.filter(isStudents)) await together(output, [name], '//# allFunctionsCalledOnLoad')
   await together(
     output,
-    others.filter(name => !isStudents(name)),
+    all.filter(name => !isStudents(name)),
   )
 }
 

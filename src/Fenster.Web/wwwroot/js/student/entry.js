@@ -1,10 +1,8 @@
 // A student's way in: the page is a shell, and what a device may see is asked for with the secret that it was given: the first time by
 // first.js. The secret is kept where the browser lets it be kept, and else for as long as the page is open.
 
-export {}
+import { open } from './main.js'
 
-// It runs as soon as it is there, which may be before the page is.
-if (!document.getElementById('stage')) await new Promise(resolve => addEventListener('DOMContentLoaded', resolve, { once: true }))
 const stage = /** @type {HTMLElement} */ (document.getElementById('stage'))
 const key = stage.dataset.key ?? ''
 const url = stage.dataset.now ?? ''
@@ -121,7 +119,7 @@ async function show(html) {
   if (work) {
     // It is shown when all that it needs is there, so that nothing moves about.
     document.head.append(...piece.content.querySelectorAll('link[rel=stylesheet]'))
-    const [{ open }] = await Promise.all([screen, styled()])
+    await styled()
     await open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece.content, true))
   } else {
     place(piece.content, false)
@@ -162,8 +160,6 @@ function place(piece, isWork) {
   askAgain()
 }
 
-// While that is on its way, what will show it gets ready.
-const screen = import('./main.js')
 ask(window.fensterFirst.query, {}, { answer: window.fensterFirst.answer })
 
 // The page around it shows it only when it is here.
