@@ -81,11 +81,14 @@ type AlpineTools = {
   effect(run: () => void): void
   cleanup(run: () => void): void
 }
+/** What a device may see, and what it is to keep. */
+type StudentAnswer = { headers: Headers; html: Promise<string> }
+
 interface Window {
   /** Of a student's page: asks the server what a device with this secret may see. */
-  fensterAsks: (query: string, secret: string | null, options?: RequestInit) => Promise<Response>
+  fensterAsks: (query: string, secret: string | null, options?: RequestInit) => Promise<StudentAnswer>
   /** What was asked first. */
-  fensterFirst: { query: string; answer: Promise<Response> }
+  fensterFirst: { query: string; answer: Promise<StudentAnswer> }
 }
 
 declare const Alpine: {

@@ -45,22 +45,22 @@ let shown = ''
 /**
  * @param {string} query
  * @param {RequestInit} [options]
- * @param {{isTimed?: boolean, answer?: Promise<Response>}} [how] Whether nobody but the clock asks; what was asked already.
+ * @param {{isTimed?: boolean, answer?: Promise<StudentAnswer>}} [how] Whether nobody but the clock asks; what was asked already.
  */
 async function ask(query, options = {}, { isTimed = false, answer } = {}) {
   clearTimeout(asking)
   stage.setAttribute('aria-busy', 'true')
   try {
-    const response = await (answer ?? window.fensterAsks(query, device.get(key), options))
-    const secret = response.headers.get('Fenster-Device')
-    const other = response.headers.get('Fenster-Code')
+    const { headers, html: body } = await (answer ?? window.fensterAsks(query, device.get(key), options))
+    const secret = headers.get('Fenster-Device')
+    const other = headers.get('Fenster-Code')
     if (secret && other) {
       device.set(`fenster-device-${other}`, secret)
       visit.set(`fenster-device-${other}`, 'here')
       return location.assign(`/do/${other}`)
     }
     if (secret) device.set(key, secret)
-    if (response.headers.get('Fenster-Forget')) {
+    if (headers.get('Fenster-Forget')) {
       device.set(key, null)
       forgetWork()
       const { forgetOffline } = await import('./offline.js')
@@ -68,7 +68,7 @@ async function ask(query, options = {}, { isTimed = false, answer } = {}) {
     }
     // Whoever came in sits here until the tab is closed.
     if (secret) visit.set(key, 'here')
-    const html = await response.text()
+    const html = await body
     // What is looked at stays as it is while nothing new comes.
     if (isTimed && html === shown) askAgain()
     else await show(html)
@@ -104,6 +104,12 @@ const styled = () =>
       .map(link => new Promise(resolve => ['load', 'error'].forEach(end => link.addEventListener(end, resolve, { once: true })))),
   )
 
+/** So have the letters: words that change their type move what is beside them. One that is long on its way holds nothing up. */
+const lettered = Promise.race([
+  document.fonts.load(`1rem ${getComputedStyle(document.body).fontFamily}`, document.title),
+  new Promise(resolve => setTimeout(resolve, 1000)),
+]).catch(() => {})
+
 /** Where something may come by itself, it is looked for. */
 function askAgain() {
   const waits = /** @type {HTMLElement | null} */ (stage.querySelector('[data-waits]'))
@@ -119,7 +125,7 @@ async function show(html) {
   if (work) {
     // It is shown when all that it needs is there, so that nothing moves about.
     document.head.append(...piece.content.querySelectorAll('link[rel=stylesheet]'))
-    await styled()
+    await Promise.all([styled(), lettered])
     await open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece.content, true))
   } else {
     place(piece.content, false)
