@@ -35,7 +35,7 @@ internal static class Open
                 browser.Cdp("Emulation.setCPUThrottlingRate", ("rate", Slowed));
             }
             var (ours, baseline) = (new List<double>(), new List<double>());
-            for (var run = 0; run < 9; run++)
+            for (var run = 0; run < 25; run++)
             {
                 ours.Add(Time(phone, address, "performance.getEntriesByName('ready')[0]?.startTime ?? 0"));
                 baseline.Add(Time(plain, "/", "performance.getEntriesByType('navigation')[0].loadEventEnd"));
