@@ -470,7 +470,7 @@ public sealed class StudentTests(Server server)
         await student.Join(code, "Ada");
         var random = new Random(2);
         var acknowledged = 0;
-        for (var round = 0; round < 8; round++)
+        for (var round = 0; round < 20; round++)
         {
             // Killed while moves are on their way.
             var after = random.Next(1, 6);

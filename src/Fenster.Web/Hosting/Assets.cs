@@ -26,7 +26,6 @@ public sealed partial class Assets
     private readonly Dictionary<string, string> files;
     private readonly ConcurrentDictionary<string, Asset> loaded = new();
     private readonly ConcurrentDictionary<string, IReadOnlyList<string>> modules = new();
-    private readonly ConcurrentDictionary<string, string> texts = new();
     private readonly Lazy<string[]> studentScripts;
     private readonly ConcurrentDictionary<string, HtmlString> icons = new();
     private readonly FileExtensionContentTypeProvider contentTypes = new();
@@ -48,16 +47,12 @@ public sealed partial class Assets
         var hash = SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n', list)));
         var build = Convert.ToHexStringLower(hash)[..12];
         prefix = $"/assets/{build}/";
-        studentScripts = new(() => [.. Reached("js/student/entry.js", AtAnyTime).Select(Url)]);
+        studentScripts = new(() => [Url("js/student/first.js"), .. Reached("js/student/entry.js", AtAnyTime).Select(Url)]);
         earlier = new(Path.Combine(database.Folder, "builds"), clock);
         earlier.Keep(build, files.Where(file => file.Key.StartsWith("js/", StringComparison.Ordinal)));
     }
 
     public string Url(string path) => prefix + path;
-
-    /// <summary>What is written in a file.</summary>
-    /// <param name="path">Within wwwroot.</param>
-    public string Text(string path) => texts.GetOrAdd(path, known => File.ReadAllText(files[known]));
 
     /// <summary>An icon, drawn in the page itself: one in a file of its own is a request and a document more for a phone.</summary>
     /// <param name="name">In <c>lib/icons</c>, of Bootstrap's icons.</param>
@@ -78,7 +73,7 @@ public sealed partial class Assets
     /// <param name="path">Within wwwroot.</param>
     public IReadOnlyList<string> Modules(string path) => modules.GetOrAdd(path, first => Reached(first, AtOnce));
 
-    /// <summary>The script of a student's page and all that it may import at any time, for a time without a connection; a JSON array of addresses.</summary>
+    /// <summary>The scripts of a student's page and all that they may import at any time, for a time without a connection; a JSON array of addresses.</summary>
     public Task AnswerScripts(HttpContext context)
     {
         context.Response.Headers.CacheControl = "no-cache";

@@ -1,6 +1,3 @@
-using System.Security.Cryptography;
-using System.Text;
-
 namespace Fenster.Web.Hosting;
 
 /// <summary>What browsers are told to forbid, on every response; and the methods that no page uses.</summary>
@@ -10,21 +7,13 @@ internal sealed class SecurityHeaders(RequestDelegate next)
         "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data: blob:; font-src 'self'; media-src 'self' blob:; "
         + "connect-src 'self'; frame-src 'self'; form-action 'self'; base-uri 'none'; ";
 
-    public const string Policy = Rest + "frame-ancestors 'none'";
+    private const string Policy = Rest + "frame-ancestors 'none'";
 
     /// <summary>Of a page that Fenster itself shows inside another of its pages.</summary>
     public const string PolicyOfFramed = Rest + "frame-ancestors 'self'";
 
     /// <summary>Of a page that these sites may frame, and Fenster itself.</summary>
     public static string PolicyFramedBy(IEnumerable<string> sites) => $"{PolicyOfFramed} {string.Join(' ', sites)}";
-
-    /// <summary>A policy that also lets run a script that stands in the page itself, and no other.</summary>
-    public static string WithScript(string policy, string script) =>
-        policy.Replace(
-            "script-src 'self'",
-            $"script-src 'self' 'sha256-{Convert.ToBase64String(SHA256.HashData(Encoding.UTF8.GetBytes(script)))}'",
-            StringComparison.Ordinal
-        );
 
     /// <summary>Of a page that anybody may frame.</summary>
     public const string PolicyFramedByAll = Rest + "frame-ancestors *";

@@ -11,11 +11,8 @@ namespace Fenster.Web.Pages;
 /// The page of every student: a shell without anybody's work. A device's script brings its secret in a header, so that it works where
 /// cookies of other sites are blocked.
 /// </summary>
-public sealed class ShellModel(Codes codes, Revisions revisions, Assets assets) : PageModel
+public sealed class ShellModel(Codes codes, Revisions revisions) : PageModel
 {
-    /// <summary>The script that stands in the page itself.</summary>
-    public const string First = "js/student/first.js";
-
     public Assignment Assignment { get; private set; } = null!;
     public Activity Activity { get; private set; } = null!;
     public Language Language => Language.In(Activity.Language);
@@ -28,11 +25,8 @@ public sealed class ShellModel(Codes codes, Revisions revisions, Assets assets) 
         Assignment = assignment;
         Activity = revisions.Activity(assignment.RevisionId);
         Response.Headers.CacheControl = "no-store";
-        var sites = assignment.Terms.Sites;
-        Response.Headers.ContentSecurityPolicy = SecurityHeaders.WithScript(
-            sites.IsEmpty ? SecurityHeaders.Policy : SecurityHeaders.PolicyFramedBy(sites),
-            assets.Text(First)
-        );
+        if (!assignment.Terms.Sites.IsEmpty)
+            Response.Headers.ContentSecurityPolicy = SecurityHeaders.PolicyFramedBy(assignment.Terms.Sites);
         // To part a page from whoever opened it, a browser starts a new process, which a phone waits for. This one shows nothing that a
         // cookie opens, and one that may be framed is opened by whoever frames it.
         Response.Headers["Cross-Origin-Opener-Policy"] = "unsafe-none";

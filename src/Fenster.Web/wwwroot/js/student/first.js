@@ -1,4 +1,4 @@
-// Asks for what the device may see before there are styles and scripts: it stands in the page itself, in front of them.
+// Asks for what the device may see while styles and the page's other script are still on their way: the page names it before them.
 
 {
   const { now = '', key = '' } = /** @type {HTMLScriptElement} */ (document.currentScript).dataset
