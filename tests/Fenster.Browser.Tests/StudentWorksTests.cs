@@ -293,4 +293,42 @@ public sealed class StudentWorksTests(Demo demo)
         browser.Click("[data-act=same]");
         browser.SeeText("#progress", "1 of 3 placed.");
     }
+
+    [Fact]
+    public async Task A_page_that_brings_the_work_along_asks_for_nothing_and_shows_it_to_its_own_device_alone()
+    {
+        using var teacher = await new Visitor(demo.Fenster.Address).SignIn();
+        var (_, code) = await teacher.Publish(Samples.Document(3));
+        using var browser = demo.Open();
+        Join(browser, code, "Along");
+        browser.ClickAt(browser.Spot(Label(browser, 1)));
+        browser.ClickAt(browser.Spot("[data-zone=z1].zone-button"));
+        browser.SeeText("#progress", "1 of 3 placed. Saved.");
+        browser.Driver.Navigate().Refresh();
+        browser.SeeText("#progress", "1 of 3 placed.");
+        browser.SeeText(".work-who", "Along");
+        var asked = browser.Script<bool>(
+            """
+            const ready = performance.getEntriesByName('ready')[0].startTime
+            return performance.getEntriesByType('resource').some(entry => entry.name.includes('/now') && entry.startTime < ready)
+            """
+        );
+        Assert.False(asked);
+        Assert.Equal(0, browser.Count("#along"));
+        // It goes on from there.
+        browser.ClickAt(browser.Spot(Label(browser, 2)));
+        browser.ClickAt(browser.Spot("[data-zone=z2].zone-button"));
+        browser.SeeText("#progress", "2 of 3 placed. Saved.");
+        // A device that has become another's by now shows what is theirs.
+        var other = new Visitor(demo.Fenster.Address);
+        await other.Join(code, "Other");
+        browser.Script<object?>($"localStorage.setItem('fenster-device-{code}', '{other.SecretFor(code)}')");
+        browser.Driver.Navigate().Refresh();
+        browser.SeeText(".work-who", "Other");
+        browser.SeeText("#progress", "0 of 3 placed.");
+        // And the page follows it.
+        browser.Driver.Navigate().Refresh();
+        browser.SeeText(".work-who", "Other");
+        Assert.Equal([], browser.ConsoleErrors());
+    }
 }

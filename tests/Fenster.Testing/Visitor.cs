@@ -222,6 +222,9 @@ public sealed partial class Visitor : IDisposable
     /// <summary>What a device is shown that opens the page anew.</summary>
     public async Task<string> Again(string code) => await (await Now(code, "again")).Content.ReadAsStringAsync();
 
+    /// <summary>What a device is shown when it has handed in.</summary>
+    public Task<HttpResponseMessage> AfterHandingIn(string code) => Now(code, "handedIn");
+
     /// <summary>What a member is shown of all that the class was given.</summary>
     public Task<HttpResponseMessage> Mine(string code) => Now(code, "mine");
 

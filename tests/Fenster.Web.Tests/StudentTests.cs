@@ -340,14 +340,72 @@ public sealed class StudentTests(Server server)
             $"/do/{code}",
             (await student.Get($"/join?code={code.ToLowerInvariant()}")).RequestMessage!.RequestUri!.AbsolutePath
         );
-        // Whatever the device is, the page itself has nobody's work, and sets no cookie.
-        var shell = await student.Get($"/do/{code}");
+        // To whoever brings no cookie, the page itself has nobody's work, and sets none.
+        var shell = await server.Visitor().Get($"/do/{code}");
         Assert.DoesNotContain("Ada", await shell.Content.ReadAsStringAsync());
         Assert.DoesNotContain("data-view", await shell.Content.ReadAsStringAsync());
         Assert.False(shell.Headers.Contains("Set-Cookie"));
         Assert.Contains("Go on as Ada", await student.Again(code));
         Assert.Contains("data-view", await Said(student.Ask(code, "")));
         Assert.Contains("Your name", await Said(server.Visitor().Ask(code, "")));
+    }
+
+    [Fact]
+    public async Task The_page_brings_open_work_along_to_the_device_that_comes_back_and_to_nobody_else()
+    {
+        var (id, code) = await Published();
+        var (_, other) = await Published();
+        await (await server.Teacher()).Set(id, "attempts", "2");
+        var student = server.Visitor();
+        var entered = await student.Ask(code, "Join", ("name", "Ada"));
+        var cookie = Assert.Single(entered.Headers.GetValues("Set-Cookie"), set =>
+            set.StartsWith("fenster-device=", StringComparison.Ordinal)
+        );
+        Assert.Contains($"path=/do/{code}; samesite=strict; httponly", cookie);
+        Assert.DoesNotContain("expires", cookie);
+        async Task<bool> BringsWork(Visitor visitor) => (await visitor.Text($"/do/{code}")).Contains("data-view");
+
+        Assert.False(await BringsWork(student));
+        await student.Ask(code, "Begin");
+        var page = await student.Text($"/do/{code}");
+        Assert.Contains("data-view", page);
+        // So much of the secret tells the script whose it is, and no more of it stands there.
+        Assert.Contains($"data-device=\"{student.SecretFor(code)![..8]}\"", page);
+        Assert.DoesNotContain(student.SecretFor(code)![..9], page);
+        Assert.DoesNotContain("data-view", await student.Text($"/do/{other}"));
+        // It goes with what the script keeps: a device that is nobody's any more brings nothing, and one that comes back brings it again.
+        var secret = student.SecretFor(code)!;
+        student.Keep(code, "");
+        await student.Ask(code, "");
+        Assert.False(await BringsWork(student));
+        student.Keep(code, secret);
+        await student.Ask(code, "");
+        Assert.True(await BringsWork(student));
+        // Another device of the same student ends this one's.
+        var words = System.Text.RegularExpressions.Regex.Match(await entered.Content.ReadAsStringAsync(), "two-words[^>]*>([^<]+)<");
+        var phone = server.Visitor();
+        await phone.Ask(code, "Join", ("name", "Ada"), ("word", words.Groups[1].Value));
+        Assert.True(await BringsWork(phone));
+        Assert.False(await BringsWork(student));
+        // What is handed in is asked for: that it was looked at may be noted.
+        await phone.HandIn(code);
+        Assert.False(await BringsWork(phone));
+        await phone.Ask(code, "Begin");
+        Assert.True(await BringsWork(phone));
+    }
+
+    [Fact]
+    public async Task Where_devices_forget_what_they_showed_the_page_brings_nothing_along_after_it()
+    {
+        var (id, code) = await Published();
+        await (await server.Teacher()).Set(id, "forgets", "true");
+        var student = server.Visitor();
+        await student.Join(code, "Ada");
+        Assert.Contains("data-view", await student.Text($"/do/{code}"));
+        await student.HandIn(code);
+        var forgotten = await student.AfterHandingIn(code);
+        Assert.Contains("fenster-device=;", string.Join('\n', forgotten.Headers.GetValues("Set-Cookie")));
+        Assert.DoesNotContain("data-view", await student.Text($"/do/{code}"));
     }
 
     [Fact]

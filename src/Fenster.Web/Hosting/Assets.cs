@@ -47,7 +47,9 @@ public sealed partial class Assets
         var hash = SHA256.HashData(Encoding.UTF8.GetBytes(string.Join('\n', list)));
         var build = Convert.ToHexStringLower(hash)[..12];
         prefix = $"/assets/{build}/";
-        studentScripts = new(() => [Url("js/student/first.js"), .. Reached("js/student/entry.js", AtAnyTime).Select(Url)]);
+        studentScripts = new(() =>
+            [.. Reached("js/student/first.js", AtAnyTime).Union(Reached("js/student/entry.js", AtAnyTime)).Select(Url)]
+        );
         earlier = new(Path.Combine(database.Folder, "builds"), clock);
         earlier.Keep(build, files.Where(file => file.Key.StartsWith("js/", StringComparison.Ordinal)));
     }

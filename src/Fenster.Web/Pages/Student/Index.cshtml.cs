@@ -1,4 +1,5 @@
 using Fenster.Core.Model;
+using Fenster.Core.Revealing;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Fenster.Words;
@@ -8,15 +9,24 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>
-/// The page of every student: a shell without anybody's work. A device's script brings its secret in a header, so that it works where
-/// cookies of other sites are blocked.
+/// The page of every student. A device's script asks for what it may see and brings its secret in a header, so that it works where cookies
+/// of other sites are blocked; to a device that comes back by its cookie (<see cref="DeviceCookie"/>) the page brings the open work along.
 /// </summary>
-public sealed class ShellModel(Codes codes, Revisions revisions) : PageModel
+public sealed class ShellModel(Codes codes, Revisions revisions, Students students, Attempts attempts, TimeProvider clock) : PageModel
 {
+    /// <summary>How much of a secret it takes to see that it is the device's own: too little to guess the rest.</summary>
+    private const int Beginning = 8;
+
     public Assignment Assignment { get; private set; } = null!;
     public Activity Activity { get; private set; } = null!;
     public Language Language => Language.In(Activity.Language);
     public bool IsRightToLeft => Activity.Direction == WritingDirection.RightToLeft;
+
+    /// <summary>The work that comes along; null where the script has to ask.</summary>
+    public StudentWork? Work { get; private set; }
+
+    /// <summary>The beginning of the secret of the device whose work it is.</summary>
+    public string WorksOn { get; private set; } = "";
 
     public IActionResult OnGet(string code)
     {
@@ -27,9 +37,25 @@ public sealed class ShellModel(Codes codes, Revisions revisions) : PageModel
         Response.Headers.CacheControl = "no-store";
         if (!assignment.Terms.Sites.IsEmpty)
             Response.Headers.ContentSecurityPolicy = SecurityHeaders.PolicyFramedBy(assignment.Terms.Sites);
-        // To part a page from whoever opened it, a browser starts a new process, which a phone waits for. This one shows nothing that a
-        // cookie opens, and one that may be framed is opened by whoever frames it.
+        // To part a page from whoever opened it, a browser starts a new process, which a phone waits for. No cookie comes where another site
+        // led here, so that there is nothing to part; and a page that may be framed is opened by whoever frames it.
         Response.Headers["Cross-Origin-Opener-Policy"] = "unsafe-none";
+        if (DeviceCookie.Of(Request) is { } secret && students.BySecret(assignment.Id, secret) is { } student)
+            (Work, WorksOn) = (UnderWay(student), secret[..Math.Min(Beginning, secret.Length)]);
         return Page();
+    }
+
+    /// <summary>The work of an attempt that goes on: looking at anything else may begin, end or note something, and is asked for.</summary>
+    private StudentWork? UnderWay(Student student)
+    {
+        var now = clock.GetUtcNow();
+        if (
+            attempts.OfStudent(student.Id) is not [.., var last]
+            || attempts.One(Assignment.Id, last.Id) is not { Handed: null } attempt
+            || attempt.EndsAt <= now
+        )
+            return null;
+        var seat = new Seat(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Seed);
+        return StudentWork.Of(Assignment, attempt, student, seat, Moment.Placed, now);
     }
 }

@@ -140,6 +140,7 @@ public sealed class NowModel(
         if (handedIn && Terms.ForgetsDevices)
         {
             Response.Headers[ForgetHeader] = "true";
+            known = null;
             return Show(Stage.Forgotten);
         }
         return again ? Show(Stage.Again)
@@ -230,6 +231,7 @@ public sealed class NowModel(
             return Show(Stage.Who);
         Response.Headers[DeviceHeader] = entered.Secret;
         Response.Headers[CodeHeader] = other.Code;
+        DeviceCookie.Follow(HttpContext, other.Code, entered.Secret);
         return new EmptyResult();
     }
 
@@ -322,7 +324,7 @@ public sealed class NowModel(
             return Ask(Language.Say(entry.Why == NoEntry.WrongWord ? "join.wrongWords" : "join.nameTaken", ("name", Name)));
         }
         KnownDevice.Remember(HttpContext, "code");
-        Response.Headers[DeviceHeader] = entered.Secret;
+        Response.Headers[DeviceHeader] = known = entered.Secret;
         (Student, IsNew, TookOver) = (entered.Student, entered.Student.MemberId is null && Word == "", entered.TookOver);
         return ShowWork(entered.Student);
     }
@@ -356,7 +358,7 @@ public sealed class NowModel(
         HasGallery = attempt.Handed is not null && galleries.IsOpenTo(student);
         var seat = new Seat(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Seed);
         var reach = StudentEndpoints.ReachOf(Assignment, attempt, student, all.Count, now);
-        var view = StudentView.At(reach, seat, attempt.Responses, attempt.Marking);
+        Work = StudentWork.Of(Assignment, attempt, student, seat, reach, now) with { TookOver = TookOver && attempt.Handed is null };
         var releases = attempt.Handed is not null && seat.Activity.WaitsFor(Moment.Released);
         if (releases && reach.IsReleased && attempt.SawAt is null)
             attempts.Saw(attempt);
@@ -364,27 +366,10 @@ public sealed class NowModel(
         WaitsForMore =
             attempt.Handed is not null
             && (
-                view.Work.Score is { IsSoFar: true }
+                Work.View.Work.Score is { IsSoFar: true }
                 || (releases && !reach.IsReleased)
                 || (seat.Activity.WaitsFor(Moment.Closed) && !reach.IsClosed)
             );
-        Work = new(
-            view,
-            student.Name,
-            $"/do/{Assignment.Code}/place?attempt={attempt.Number}",
-            $"/do/{Assignment.Code}/hand-in?attempt={attempt.Number}",
-            $"attempt-{attempt.Id}"
-        )
-        {
-            Version = attempt.Version,
-            TookOver = TookOver && attempt.Handed is null,
-            NewsUrl = attempt.Handed is null ? $"/do/{Assignment.Code}/news?attempt={attempt.Number}" : null,
-            TimeUrl = $"/do/{Assignment.Code}/time?attempt={attempt.Number}",
-            OwnUrl = $"/do/{Assignment.Code}/own?attempt={attempt.Number}",
-            LibraryUrl = $"/do/{Assignment.Code}/library?attempt={attempt.Number}",
-            Left = attempt.Handed is null && attempt.EndsAt is { } end ? end - now : null,
-            HasLimit = Terms.TimeLimit is not null,
-        };
         return Show(Stage.Work);
     }
 
@@ -412,11 +397,21 @@ public sealed class NowModel(
     {
         Shows = stage;
         Response.Headers.CacheControl = "no-store";
+        DeviceCookie.Follow(HttpContext, Assignment.Code, known);
         return Page();
     }
 
-    private Student? Known() =>
-        Request.Headers[DeviceHeader] is [{ Length: > 0 and < 200 } secret] ? students.BySecret(Assignment.Id, secret) : null;
+    /// <summary>The secret of the device; null for one that is nobody's.</summary>
+    private string? known;
+
+    private Student? Known()
+    {
+        if (Request.Headers[DeviceHeader] is not [{ Length: > 0 and < 200 } secret])
+            return null;
+        var student = students.BySecret(Assignment.Id, secret);
+        known = student is null ? null : secret;
+        return student;
+    }
 
     private IActionResult? Find(string code)
     {

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
 using Fenster.Formats.Documents;
+using Fenster.Store;
 using Fenster.Words;
 
 namespace Fenster.Web.Pages;
@@ -11,6 +12,29 @@ namespace Fenster.Web.Pages;
 /// <param name="DeviceKey">Under which the device keeps moves that are not sent yet; null when every request carries all moves.</param>
 public sealed record StudentWork(StudentView View, string Name, string MovesUrl, string HandInUrl, string? DeviceKey)
 {
+    /// <summary>What a student sees of an attempt at this moment.</summary>
+    internal static StudentWork Of(Assignment assignment, Attempt attempt, Student student, Seat seat, Reach reach, DateTimeOffset now)
+    {
+        string At(string what) => $"/do/{assignment.Code}/{what}?attempt={attempt.Number}";
+        var isOpen = attempt.Handed is null;
+        return new(
+            StudentView.At(reach, seat, attempt.Responses, attempt.Marking),
+            student.Name,
+            At("place"),
+            At("hand-in"),
+            $"attempt-{attempt.Id}"
+        )
+        {
+            Version = attempt.Version,
+            NewsUrl = isOpen ? At("news") : null,
+            TimeUrl = At("time"),
+            OwnUrl = At("own"),
+            LibraryUrl = At("library"),
+            Left = isOpen && attempt.EndsAt is { } end ? end - now : null,
+            HasLimit = assignment.Terms.TimeLimit is not null,
+        };
+    }
+
     /// <summary>Where the time that is left can be asked for; null for a trial.</summary>
     public string? TimeUrl { get; init; }
 

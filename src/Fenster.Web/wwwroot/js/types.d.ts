@@ -85,9 +85,7 @@ type AlpineTools = {
 type StudentAnswer = { headers: Headers; html: Promise<string> }
 
 interface Window {
-  /** Of a student's page: asks the server what a device with this secret may see. */
-  fensterAsks: (query: string, secret: string | null, options?: RequestInit) => Promise<StudentAnswer>
-  /** What was asked first. */
+  /** What a student's page asked first. */
   fensterFirst: { query: string; answer: Promise<StudentAnswer> }
 }
 

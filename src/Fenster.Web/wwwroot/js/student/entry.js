@@ -1,40 +1,10 @@
-// A student's way in: the page is a shell, and what a device may see is asked for with the secret that it was given: the first time by
-// first.js. The secret is kept where the browser lets it be kept, and else for as long as the page is open.
+// A student's way in: shows what the device may see, which the page brought along or the server is asked for (asking.js).
 
+import { ask as request, askFirst, device, visit } from './asking.js'
 import { open } from './main.js'
 
 const stage = /** @type {HTMLElement} */ (document.getElementById('stage'))
-const key = stage.dataset.key ?? ''
 const url = stage.dataset.now ?? ''
-
-/** Keeps things where the browser lets it; what it refuses is remembered for as long as the page is open. @param {() => Storage} storage */
-const shelf = storage => {
-  /** @type {Map<string, string>} */
-  const remembered = new Map()
-  return {
-    /** @param {string} name */
-    get(name) {
-      try {
-        return storage().getItem(name) ?? remembered.get(name) ?? null
-      } catch {
-        return remembered.get(name) ?? null
-      }
-    },
-    /** @param {string} name @param {string | null} value */
-    set(name, value) {
-      if (value === null) remembered.delete(name)
-      else remembered.set(name, value)
-      try {
-        if (value === null) storage().removeItem(name)
-        else storage().setItem(name, value)
-      } catch {
-        // It is remembered all the same.
-      }
-    },
-  }
-}
-const device = shelf(() => localStorage)
-const visit = shelf(() => sessionStorage)
 
 /** @type {number | undefined} */
 let asking
@@ -43,35 +13,18 @@ let asking
 let shown = ''
 
 /**
+ * Asks, and shows what comes.
  * @param {string} query
  * @param {RequestInit} [options]
- * @param {{isTimed?: boolean, answer?: Promise<StudentAnswer>}} [how] Whether nobody but the clock asks; what was asked already.
+ * @param {{isTimed?: boolean, answer?: Promise<StudentAnswer>, along?: DocumentFragment}} [how] Whether nobody but the clock asks; what
+ *   was asked already; what the page brought along, for which nobody has to be asked.
  */
-async function ask(query, options = {}, { isTimed = false, answer } = {}) {
+async function ask(query, options = {}, { isTimed = false, answer, along } = {}) {
   clearTimeout(asking)
   stage.setAttribute('aria-busy', 'true')
   try {
-    const { headers, html: body } = await (answer ?? window.fensterAsks(query, device.get(key), options))
-    const secret = headers.get('Fenster-Device')
-    const other = headers.get('Fenster-Code')
-    if (secret && other) {
-      device.set(`fenster-device-${other}`, secret)
-      visit.set(`fenster-device-${other}`, 'here')
-      return location.assign(`/do/${other}`)
-    }
-    if (secret) device.set(key, secret)
-    if (headers.get('Fenster-Forget')) {
-      device.set(key, null)
-      forgetWork()
-      const { forgetOffline } = await import('./offline.js')
-      await forgetOffline(url.replace(/\/now$/, ''))
-    }
-    // Whoever came in sits here until the tab is closed.
-    if (secret) visit.set(key, 'here')
-    const html = await body
-    // What is looked at stays as it is while nothing new comes.
-    if (isTimed && html === shown) askAgain()
-    else await show(html)
+    if (along) await show(along)
+    else await take(await (answer ?? request(query, options)), isTimed)
   } catch {
     const problem = document.createElement('p')
     problem.className = 'problem'
@@ -85,6 +38,33 @@ async function ask(query, options = {}, { isTimed = false, answer } = {}) {
     stage.replaceChildren(problem, again)
   }
   stage.removeAttribute('aria-busy')
+}
+
+/** @param {StudentAnswer} answer @param {boolean} isTimed */
+async function take({ headers, html: body }, isTimed) {
+  const secret = headers.get('Fenster-Device')
+  const other = headers.get('Fenster-Code')
+  if (secret && other) {
+    device.set(secret, `fenster-device-${other}`)
+    visit.set('here', `fenster-device-${other}`)
+    return location.assign(`/do/${other}`)
+  }
+  if (secret) device.set(secret)
+  if (headers.get('Fenster-Forget')) {
+    device.set(null)
+    forgetWork()
+    const { forgetOffline } = await import('./offline.js')
+    await forgetOffline(url.replace(/\/now$/, ''))
+  }
+  // Whoever came in sits here until the tab is closed.
+  if (secret) visit.set('here')
+  const html = await body
+  // What is looked at stays as it is while nothing new comes.
+  if (isTimed && html === shown) return askAgain()
+  shown = html
+  const piece = document.createElement('template')
+  piece.innerHTML = html
+  await show(piece.content)
 }
 
 /** What was shown is forgotten; what is not sent yet stays, bound to its own attempt. */
@@ -116,19 +96,16 @@ function askAgain() {
   if (waits) asking = window.setTimeout(() => ask('', {}, { isTimed: true }), Number(waits.dataset.waits) * 1000)
 }
 
-/** @param {string} html Made by the server. */
-async function show(html) {
-  shown = html
-  const piece = document.createElement('template')
-  piece.innerHTML = html
-  const work = /** @type {HTMLElement | null} */ (piece.content.querySelector('#work'))
+/** @param {DocumentFragment} piece Made by the server. */
+async function show(piece) {
+  const work = /** @type {HTMLElement | null} */ (piece.querySelector('#work'))
   if (work) {
     // It is shown when all that it needs is there, so that nothing moves about.
-    document.head.append(...piece.content.querySelectorAll('link[rel=stylesheet]'))
+    document.head.append(...piece.querySelectorAll('link[rel=stylesheet]'))
     await Promise.all([styled(), lettered])
-    await open(work, { secret: device.get(key) ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece.content, true))
+    await open(work, { secret: device.get() ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece, true))
   } else {
-    place(piece.content, false)
+    place(piece, false)
     const gallery = document.getElementById('gallery')
     document.body.classList.toggle('with-gallery', gallery !== null)
     if (gallery) {
@@ -154,8 +131,8 @@ function place(piece, isWork) {
   for (const button of stage.querySelectorAll('[data-act]'))
     button.addEventListener('click', () => {
       const { act } = /** @type {HTMLElement} */ (button).dataset
-      visit.set(key, 'here')
-      if (act === 'other') device.set(key, null)
+      visit.set('here')
+      if (act === 'other') device.set(null)
       ask(act === 'mine' ? '?mine=true' : act === 'gallery' ? '?gallery=true' : '')
     })
   for (const button of stage.querySelectorAll('[data-go]'))
@@ -166,7 +143,16 @@ function place(piece, isWork) {
   askAgain()
 }
 
-ask(window.fensterFirst.query, {}, { answer: window.fensterFirst.answer })
+/** The work that the page brought along, for whoever came in here; nothing for anybody else. */
+function broughtAlong() {
+  const along = /** @type {HTMLTemplateElement | null} */ (document.getElementById('along'))
+  along?.remove()
+  return along && visit.get() !== null && device.get()?.startsWith(along.dataset.device ?? ' ') ? along.content : undefined
+}
+
+const along = broughtAlong()
+const { query, answer } = along ? { query: '', answer: undefined } : askFirst()
+ask(query, {}, { answer, along })
 
 // The page around it shows it only when it is here.
 if (parent !== window) parent.postMessage('fenster-is-here', location.origin)
