@@ -233,6 +233,9 @@ public sealed class StudentScreenTests(Demo demo)
         Join(browser, code, "Offline");
         Place(1);
         browser.SeeText("#progress", "1 of 4 placed. Saved.");
+        // Once more, so that the page has brought open work along.
+        browser.Driver.Navigate().Refresh();
+        browser.SeeText("#progress", "1 of 4 placed.");
         browser.Until(
             () =>
                 (bool)
@@ -262,6 +265,25 @@ public sealed class StudentScreenTests(Demo demo)
         browser.Click("#review-go");
         browser.SeeText("#trouble", "handed in by itself");
         own.Restart();
+        browser.SeeText("#progress", "3 of 4 points");
+        // Without a server it is the result that opens, not the work that a page brought along before.
+        browser.Until(
+            () =>
+                (bool)
+                    browser.ScriptAsync(
+                        """
+                        const done = arguments[arguments.length - 1]
+                        const kept = async () => {
+                          const shelf = await caches.open('fenster-pages')
+                          return (await (await shelf.match(`${location.pathname}/now`))?.text())?.includes('&quot;open&quot;:false') ?? false
+                        }
+                        kept().then(done)
+                        """
+                    ),
+            "the result kept"
+        );
+        own.Kill();
+        browser.Driver.Navigate().Refresh();
         browser.SeeText("#progress", "3 of 4 points");
 
         void Place(int number)

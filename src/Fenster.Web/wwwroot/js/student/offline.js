@@ -20,18 +20,20 @@ export async function keepForOffline(media, { now, secret }) {
     const loaded = performance.getEntriesByType('resource').map(entry => entry.name)
     active?.postMessage({
       keep: [
-        location.href.replace(/[?#].*$/, ''),
         ...loaded.filter(name => /\/(assets|media)\//.test(name)),
         ...scripts.map(path => new URL(path, location.origin).href),
         ...media,
       ],
     })
-    // What it may see: the work, and who goes on with it.
+    // The page as it is for nobody, and what this device may see: the work, and who goes on with it.
     const cache = await caches.open(shelf)
-    for (const query of ['', '?again=true']) {
-      const answer = await fetch(now + query, { headers: { 'Fenster-Device': secret } })
-      if (answer.ok) await cache.put(now + query, answer)
+    /** @param {string} url @param {RequestInit} options */
+    const keep = async (url, options) => {
+      const answer = await fetch(url, options)
+      if (answer.ok) await cache.put(url, answer)
     }
+    await keep(location.pathname, { credentials: 'omit' })
+    for (const query of ['', '?again=true']) await keep(now + query, { headers: { 'Fenster-Device': secret } })
   } catch {
     // What can't be kept works as long as there is a connection.
   }

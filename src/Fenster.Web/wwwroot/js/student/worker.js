@@ -36,10 +36,11 @@ async function firstAsked(request) {
   const cache = await caches.open(shelf)
   try {
     const answer = await fetch(request)
-    if (answer.ok) cache.put(request.url, answer.clone())
+    // A page that is gone to may bring work along, which grows old: the page without it is kept by itself (offline.js).
+    if (answer.ok && request.mode !== 'navigate') cache.put(request.url, answer.clone())
     return answer
   } catch (error) {
-    const known = await cache.match(request.url)
+    const known = await cache.match(request.url, { ignoreSearch: request.mode === 'navigate' })
     if (known) return known
     throw error
   }
