@@ -64,6 +64,11 @@ public sealed class Browser : IDisposable
     {
         Cdp("Emulation.setDeviceMetricsOverride", ("width", width), ("height", height), ("deviceScaleFactor", 1), ("mobile", phone));
         Cdp("Emulation.setTouchEmulationEnabled", ("enabled", phone), ("maxTouchPoints", 1));
+        Darken(dark);
+    }
+
+    /// <summary>Shows dark colours from now on, or light ones.</summary>
+    public void Darken(bool dark) =>
         // Without movement nothing has to be waited for.
         Cdp(
             "Emulation.setEmulatedMedia",
@@ -74,7 +79,6 @@ public sealed class Browser : IDisposable
                     .ToArray()
             )
         );
-    }
 
     /// <summary>Makes it like new: it shows nothing, and nothing that it kept is left.</summary>
     internal void Renew()
@@ -297,7 +301,8 @@ public sealed class Browser : IDisposable
             .Where(message => !message.Contains("Failed to load resource") && !message.Contains("net::ERR_"));
 
     /// <summary>What axe-core, the accessibility engine, finds on the page.</summary>
-    public IReadOnlyList<string> AxeViolations()
+    /// <param name="ofColours">Whether only what depends on colours is looked at.</param>
+    public IReadOnlyList<string> AxeViolations(bool ofColours = false)
     {
         Script<object?>(File.ReadAllText(System.IO.Path.Combine(RunningFenster.Repository, "node_modules/axe-core/axe.min.js")));
         driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(30);
@@ -306,9 +311,11 @@ public sealed class Browser : IDisposable
                 driver.ExecuteAsyncScript(
                     """
                     const done = arguments[arguments.length - 1]
-                    axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
+                    const all = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
+                    axe.run(document, { runOnly: arguments[0] ? { type: 'rule', values: ['color-contrast', 'link-in-text-block'] } : all })
                       .then(result => done(result.violations.flatMap(v => v.nodes.map(n => `${v.id}: ${n.target.join(' ')} ${n.failureSummary}`))))
-                    """
+                    """,
+                    ofColours
                 )!;
         return [.. found.Select(violation => $"{violation}")];
     }

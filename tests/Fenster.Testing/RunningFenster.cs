@@ -27,8 +27,7 @@ public sealed class RunningFenster : IDisposable
         this.demo = demo;
         keptData = data;
         Data = data ?? Directory.CreateTempSubdirectory("fenster-").FullName;
-        // What the options say may be part of what the demo loads.
-        if (demo && data is null && this.options.Length == 0)
+        if (demo && data is null)
             Copy(Loaded.Value, Data);
         (process, Address) = Start("http://127.0.0.1:0");
     }

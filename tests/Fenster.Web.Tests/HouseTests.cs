@@ -45,4 +45,18 @@ public sealed partial class HouseTests
             listed.OrderBy(source => source.File, StringComparer.Ordinal)
         );
     }
+
+    [Fact]
+    public void Every_namespace_is_that_of_its_whole_file()
+    {
+        var folders = (string[])["src", "tests", "bench"];
+        var files = folders
+            .SelectMany(folder =>
+                Directory.EnumerateFiles(Path.Combine(RunningFenster.Repository, folder), "*.cs", SearchOption.AllDirectories)
+            )
+            .Where(file => !Regex.IsMatch(file, "/(bin|obj|node_modules)/"))
+            .ToList();
+        Assert.NotEmpty(files);
+        Assert.DoesNotContain(files, file => File.ReadLines(file).Any(line => Regex.IsMatch(line, @"^namespace [\w.]+\s*\{?\s*$")));
+    }
 }

@@ -91,7 +91,10 @@ public sealed class MailTests
     public async Task Each_who_is_invited_gets_a_letter_of_their_own_and_whom_it_did_not_reach_is_told()
     {
         using var post = new Post();
+        // Nobody is written to while the demo is loaded, though a mail server is there.
+        var data = Directory.CreateTempSubdirectory("fenster-mail-");
         using var fenster = new RunningFenster(
+            data: data.FullName,
             options:
             [
                 "--mail-host",
@@ -124,6 +127,8 @@ public sealed class MailTests
         );
         Assert.Equal(2, post.Letters.Count);
         Assert.Equal(HttpStatusCode.NotFound, (await teacher.Get("/outbox")).StatusCode);
+        fenster.Kill();
+        data.Delete(recursive: true);
     }
 
     [Fact]
