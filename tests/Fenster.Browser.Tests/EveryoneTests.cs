@@ -17,13 +17,12 @@ public sealed class EveryoneTests(Demo demo)
             Check(path);
         }
 
-        // In the dark only colours are others.
         void Check(string where)
         {
             foreach (var dark in (bool[])[false, true])
             {
                 browser.Darken(dark);
-                var found = browser.AxeViolations(ofColours: dark);
+                var found = browser.AxeViolations();
                 Assert.True(found is [], $"{where}, {(dark ? "dark" : "light")}: {string.Join('\n', found)}");
             }
             browser.Darken(false);

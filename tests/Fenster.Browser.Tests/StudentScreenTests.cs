@@ -236,21 +236,13 @@ public sealed class StudentScreenTests(Demo demo)
         // Once more, so that the page has brought open work along.
         browser.Driver.Navigate().Refresh();
         browser.SeeText("#progress", "1 of 4 placed.");
-        browser.Until(
-            () =>
-                (bool)
-                    browser.ScriptAsync(
-                        """
-                        const done = arguments[arguments.length - 1]
-                        const ends = async () => {
-                          const scripts = await (await fetch('/do/scripts')).json()
-                          const kept = (await (await caches.open('fenster-pages')).keys()).map(({ url }) => url)
-                          return [location.pathname, '/now', '?again=true', ...scripts].every(end => kept.some(url => url.endsWith(end)))
-                        }
-                        ends().then(done)
-                        """
-                    ),
-            "what is kept for a time without a connection"
+        UntilKept(
+            "what is needed without a connection",
+            """
+            const scripts = await (await fetch('/do/scripts')).json()
+            const kept = (await shelf.keys()).map(({ url }) => url)
+            return [location.pathname, '/now', '?again=true', ...scripts].every(end => kept.some(url => url.endsWith(end)))
+            """
         );
         own.Kill();
         Place(2);
@@ -267,24 +259,23 @@ public sealed class StudentScreenTests(Demo demo)
         own.Restart();
         browser.SeeText("#progress", "3 of 4 points");
         // Without a server it is the result that opens, not the work that a page brought along before.
-        browser.Until(
-            () =>
-                (bool)
-                    browser.ScriptAsync(
-                        """
-                        const done = arguments[arguments.length - 1]
-                        const kept = async () => {
-                          const shelf = await caches.open('fenster-pages')
-                          return (await (await shelf.match(`${location.pathname}/now`))?.text())?.includes('&quot;open&quot;:false') ?? false
-                        }
-                        kept().then(done)
-                        """
-                    ),
-            "the result kept"
+        UntilKept(
+            "the result",
+            "return (await (await shelf.match(`${location.pathname}/now`))?.text())?.includes('&quot;open&quot;:false') ?? false"
         );
         own.Kill();
         browser.Driver.Navigate().Refresh();
         browser.SeeText("#progress", "3 of 4 points");
+
+        void UntilKept(string what, string isKept) =>
+            browser.Until(
+                () =>
+                    (bool)
+                        browser.ScriptAsync(
+                            $"const keeps = async shelf => {{ {isKept} }}; caches.open('fenster-pages').then(keeps).then(arguments[arguments.length - 1])"
+                        ),
+                $"{what} kept"
+            );
 
         void Place(int number)
         {

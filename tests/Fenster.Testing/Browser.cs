@@ -301,8 +301,7 @@ public sealed class Browser : IDisposable
             .Where(message => !message.Contains("Failed to load resource") && !message.Contains("net::ERR_"));
 
     /// <summary>What axe-core, the accessibility engine, finds on the page.</summary>
-    /// <param name="ofColours">Whether only what depends on colours is looked at.</param>
-    public IReadOnlyList<string> AxeViolations(bool ofColours = false)
+    public IReadOnlyList<string> AxeViolations()
     {
         Script<object?>(File.ReadAllText(System.IO.Path.Combine(RunningFenster.Repository, "node_modules/axe-core/axe.min.js")));
         driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(30);
@@ -311,11 +310,9 @@ public sealed class Browser : IDisposable
                 driver.ExecuteAsyncScript(
                     """
                     const done = arguments[arguments.length - 1]
-                    const all = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']
-                    axe.run(document, { runOnly: arguments[0] ? { type: 'rule', values: ['color-contrast', 'link-in-text-block'] } : all })
+                    axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'] })
                       .then(result => done(result.violations.flatMap(v => v.nodes.map(n => `${v.id}: ${n.target.join(' ')} ${n.failureSummary}`))))
-                    """,
-                    ofColours
+                    """
                 )!;
         return [.. found.Select(violation => $"{violation}")];
     }

@@ -41,7 +41,7 @@ public sealed class ShellModel(Codes codes, Revisions revisions, Students studen
         // led here, so that there is nothing to part; and a page that may be framed is opened by whoever frames it.
         Response.Headers["Cross-Origin-Opener-Policy"] = "unsafe-none";
         if (DeviceCookie.Of(Request) is { } secret && students.BySecret(assignment.Id, secret) is { } student)
-            (Work, WorksOn) = (UnderWay(student), secret[..Math.Min(Beginning, secret.Length)]);
+            (Work, WorksOn) = (UnderWay(student), secret[..Beginning]);
         return Page();
     }
 

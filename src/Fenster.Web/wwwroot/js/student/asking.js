@@ -43,16 +43,16 @@ export async function ask(query, options) {
     credentials: 'same-origin',
   })
   // It is read at once, and what the head says to keep is kept even if the body never comes.
-  const html = response.text()
-  told(html)
-  return { headers: response.headers, html }
+  return { headers: response.headers, html: told(response.text()) }
 }
 
 /** What the page shows first; whichever script comes first asks for it. */
 export function askFirst() {
-  // Whoever opens the page anew may be somebody else.
-  const query = device.get() !== null && visit.get() === null ? '?again=true' : ''
-  window.fensterFirst ??= { query, answer: told(ask(query)) }
+  if (!window.fensterFirst) {
+    // Whoever opens the page anew may be somebody else.
+    const query = device.get() !== null && visit.get() === null ? '?again=true' : ''
+    window.fensterFirst = { query, answer: told(ask(query)) }
+  }
   return window.fensterFirst
 }
 

@@ -151,8 +151,11 @@ function broughtAlong() {
 }
 
 const along = broughtAlong()
-const { query, answer } = along ? { query: '', answer: undefined } : askFirst()
-ask(query, {}, { answer, along })
+if (along) ask('', {}, { along })
+else {
+  const { query, answer } = askFirst()
+  ask(query, {}, { answer })
+}
 
 // The page around it shows it only when it is here.
 if (parent !== window) parent.postMessage('fenster-is-here', location.origin)
