@@ -57,30 +57,42 @@ public sealed class Assignments(Database database, TimeProvider clock)
     /// <param name="group">The class; null for whoever has the code.</param>
     /// <param name="follows">The assignment that it is a catch-up or a re-sit of; null for none.</param>
     public Assignment Give(long activity, long revision, long? group, Terms terms, long? follows = null) =>
+        database.Write(connection => Give(connection, activity, revision, group, terms, follows));
+
+    /// <summary>Freezes a document as the activity's next revision, and gives it to each of several.</summary>
+    /// <param name="groups">Classes, each with the terms; null for whoever has the code.</param>
+    public IReadOnlyList<Assignment> Give(long activity, string document, IReadOnlyList<(long? Group, Terms Terms)> groups) =>
         database.Write(connection =>
         {
-            long? id = null;
-            while (id is null)
-                id = connection.ExecuteScalar<long?>(
-                    """
-                    insert into assignment (activity_id, revision_id, code, class_id, follows, created_at)
-                    values (@activity, @revision, @code, @group, @follows, @now)
-                    on conflict (code) do nothing
-                    returning id
-                    """,
-                    new
-                    {
-                        activity,
-                        revision,
-                        code = JoinCode.New(),
-                        group,
-                        follows,
-                        now = clock.GetUtcNow(),
-                    }
-                );
-            Store(connection, id.Value, terms);
-            return One(connection, id.Value)!;
+            var revision = Revisions.Publish(connection, activity, document, clock.GetUtcNow());
+            return groups.Select(each => Give(connection, activity, revision, each.Group, each.Terms, follows: null)).ToList();
         });
+
+    private Assignment Give(IDbConnection connection, long activity, long revision, long? group, Terms terms, long? follows)
+    {
+        long? id = null;
+        while (id is null)
+            id = connection.ExecuteScalar<long?>(
+                """
+                insert into assignment (identity, activity_id, revision_id, code, class_id, follows, created_at)
+                values (@identity, @activity, @revision, @code, @group, @follows, @now)
+                on conflict (code) do nothing
+                returning id
+                """,
+                new
+                {
+                    identity = Identity.New(),
+                    activity,
+                    revision,
+                    code = JoinCode.New(),
+                    group,
+                    follows,
+                    now = clock.GetUtcNow(),
+                }
+            );
+        Store(connection, id.Value, terms);
+        return One(connection, id.Value)!;
+    }
 
     /// <summary>
     /// Changes terms, and with them when sittings end that go on. Null when there is no such assignment any more; false, and nothing is
@@ -91,6 +103,8 @@ public sealed class Assignments(Database database, TimeProvider clock)
             if (assignment.Version != version)
                 return false;
             Store(connection, id, terms);
+            if (terms.Counts != assignment.Terms.Counts)
+                Standings.Recount(connection, id);
             return true;
         });
 
@@ -221,6 +235,7 @@ public sealed class Assignments(Database database, TimeProvider clock)
                 """,
                 parameters
             );
+            Standings.Recount(connection, id);
             return true;
         });
 
@@ -230,27 +245,51 @@ public sealed class Assignments(Database database, TimeProvider clock)
     /// <summary>Lets those begin who have waited, and all who come later.</summary>
     public bool? BeginTogether(long id) => Mark(id, "begun_at = coalesce(begun_at, @now)");
 
-    public bool? Release(long id) => Mark(id, "released_at = coalesce(released_at, @now)");
+    /// <summary>
+    /// Freezes a document as the activity's next revision, which new attempts get at the assignments that are named from now on; those
+    /// that were begun keep theirs.
+    /// </summary>
+    /// <param name="taking">Ids of assignments of the activity; others are left alone.</param>
+    /// <returns>The revision's id.</returns>
+    public long Publish(long activity, string document, IReadOnlyCollection<long> taking)
+    {
+        var revision = database.Write(connection =>
+        {
+            var revision = Revisions.Publish(connection, activity, document, clock.GetUtcNow());
+            connection.Execute(
+                """
+                update assignment
+                set revision_id = @revision, version = version + 1
+                where id in @taking and activity_id = @activity and deleted_at is null
+                """,
+                new
+                {
+                    activity,
+                    revision,
+                    taking,
+                }
+            );
+            return revision;
+        });
+        foreach (var each in OfAll([activity])[activity])
+            open.Forget(each.Code);
+        return revision;
+    }
+
+    /// <summary>Whether all of these are attempts at an assignment: a form may name anything.</summary>
+    internal static bool Has(IDbConnection connection, long id, IReadOnlyCollection<long> attempts) =>
+        connection.ExecuteScalar<int>(
+            "select count(*) from attempt where id in @attempts and assignment_id = @id and deleted_at is null",
+            new { id, attempts }
+        ) == attempts.Distinct().Count();
 
     /// <summary>Forgets which assignment a code leads to, since something of it has changed.</summary>
     internal void Forget(string code) => open.Forget(code);
 
-    /// <summary>Takes back what was released to all, by hand or by the time.</summary>
-    public bool? NotReleased(long id) =>
-        Mark(id, "released_at = null, releases_at = case when releases_at <= @now then null else releases_at end");
-
-    /// <summary>New attempts get this revision from now on; those that were begun keep theirs.</summary>
-    public bool? Take(long id, long revision) => Mark(id, "revision_id = @revision", revision);
-
-    private bool? Mark(long id, string set, long? revision = null) => Write(id, (connection, _) => connection.Execute(
-                $"update assignment set {set} where id = @id",
-                new
-                {
-                    id,
-                    now = clock.GetUtcNow(),
-                    revision,
-                }
-            ) == 1);
+    private bool? Mark(long id, string set) =>
+        Write(id, (connection, _) =>
+            connection.Execute($"update assignment set {set} where id = @id", new { id, now = clock.GetUtcNow() }) == 1
+        );
 
     /// <summary>Stops work and time limits; a second time changes nothing.</summary>
     public bool? Pause(long id) =>
@@ -272,7 +311,7 @@ public sealed class Assignments(Database database, TimeProvider clock)
 
     /// <summary>Changes an assignment in one transaction, and then when its sittings end.</summary>
     /// <returns>What the change said; null when there is no such assignment.</returns>
-    private bool? Write(long id, Func<IDbConnection, Assignment, bool> change)
+    internal bool? Write(long id, Func<WritingConnection, Assignment, bool> change)
     {
         var (did, code) = database.Write<(bool?, string)>(connection =>
         {
@@ -320,7 +359,7 @@ public sealed class Assignments(Database database, TimeProvider clock)
             var started = sitting.StartedAt.ToInstant() + Duration.FromMilliseconds(sitting.Away);
             var ends = Timing.EndOfSitting(started, assignment.Terms, assignment.Course, allowance)?.ToUnixTimeMilliseconds();
             if (ends != sitting.EndsAt)
-                connection.Execute("update attempt set ends_at = @ends where id = @Id", new { sitting.Id, ends });
+                connection.Execute($"update attempt set {Editions.Raised}, ends_at = @ends where id = @Id", new { sitting.Id, ends });
         }
     }
 }

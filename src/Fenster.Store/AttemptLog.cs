@@ -11,18 +11,35 @@ namespace Fenster.Store;
 /// <summary>One attempt as its log tells it: the truth is what is stored, and this is only a copy of it.</summary>
 /// <param name="Keys">Of the moves that devices sent.</param>
 /// <param name="Length">Of all moves as they are stored, in characters.</param>
+/// <param name="TypedOver">How many moves were typed over.</param>
 /// <param name="Codes">When codes were tried on locks lately.</param>
 /// <param name="Touched">By pane and thing, which device changed it last, and the version of the log after that.</param>
+/// <param name="Typed">By pane and thing, the move that is typed over by the next one there: since the last check of the pane.</param>
 internal sealed record LoggedAttempt(
     Attempt Attempt,
     string? SecretHash,
     ImmutableHashSet<string> Keys,
     long Length,
+    long TypedOver,
     ImmutableList<DateTimeOffset> Codes,
-    ImmutableDictionary<(string Pane, string Thing), Touch> Touched
+    ImmutableDictionary<(string Pane, string Thing), Touch> Touched,
+    ImmutableDictionary<(string Pane, string Thing), Typed> Typed
 )
 {
     public long Version => Attempt.Version;
+
+    /// <summary>An attempt before its first move.</summary>
+    public static LoggedAttempt Begun(Attempt attempt, string? secretHash) =>
+        new(
+            attempt,
+            secretHash,
+            [],
+            0,
+            0,
+            [],
+            ImmutableDictionary<(string Pane, string Thing), Touch>.Empty,
+            ImmutableDictionary<(string Pane, string Thing), Typed>.Empty
+        );
 
     /// <summary>Whether another device has changed what a move changes, since the device that sends it has seen it.</summary>
     public bool IsStale(KeyedMove move) =>
@@ -32,10 +49,52 @@ internal sealed record LoggedAttempt(
         && last.Version > seen
         && last.Device != move.Device;
 
-    /// <summary>The touches after a move was added behind this log.</summary>
-    public ImmutableDictionary<(string Pane, string Thing), Touch> TouchedBy(KeyedMove move, long version) =>
-        Moves.Touched(move.Move) is { } thing ? Touched.SetItem((move.Pane, thing), new(move.Device, version)) : Touched;
+    /// <summary>The attempt with one move more behind its log.</summary>
+    /// <param name="device">Which made it; what follows from a move is of the same device.</param>
+    /// <param name="at">When it was made.</param>
+    /// <param name="over">The move of before that it has typed over; null for none.</param>
+    public LoggedAttempt With(LoggedMove made, string device, DateTimeOffset at, out Typed? over)
+    {
+        var (number, length, typedOver) = (Version + 1, Length + made.Json.Length, TypedOver);
+        var (touched, typed) = (Touched, Typed);
+        over = null;
+        if (made.Move is PressCheck)
+            typed = typed.RemoveRange(typed.Keys.Where(key => key.Pane == made.Pane));
+        else if (Moves.Touched(made.Move) is { } thing)
+        {
+            touched = touched.SetItem((made.Pane, thing), new(device, number));
+            var before = Attempt.Responses.GetValueOrDefault(made.Pane, Response.Empty);
+            if (Moves.WhenTypedOver(before, made.Move) is { } kept)
+            {
+                if (typed.TryGetValue((made.Pane, thing), out var earlier))
+                {
+                    over = earlier;
+                    length -= earlier.Length - earlier.Kept.Length;
+                    typedOver++;
+                }
+                typed = typed.SetItem((made.Pane, thing), new(number, made.Json.Length, LoggedMove.JsonOf(kept)));
+            }
+        }
+        else if (made.Move is Typing)
+            typedOver++;
+        return this with
+        {
+            Attempt = Attempt with { Responses = Moves.Apply(Attempt.Responses, made.Pane, made.Move), Version = number },
+            Keys = made.Key is null ? Keys : Keys.Add(made.Key),
+            Length = length,
+            TypedOver = typedOver,
+            Touched = touched,
+            Typed = typed,
+            Codes = made.Move is TryCode ? Codes.RemoveAll(tried => tried <= at - Limits.CodesWithin).Add(at) : Codes,
+        };
+    }
 }
+
+/// <summary>A move that the next one at the same thing types over.</summary>
+/// <param name="Number">In its log.</param>
+/// <param name="Length">As it is stored, in characters.</param>
+/// <param name="Kept">What is kept of it then, as it is stored.</param>
+internal sealed record Typed(long Number, int Length, string Kept);
 
 /// <param name="Version">Of the log after it.</param>
 internal readonly record struct Touch(string Device, long Version);
@@ -44,9 +103,15 @@ internal readonly record struct Touch(string Device, long Version);
 /// <param name="Key">Null for one that follows from another.</param>
 internal sealed record LoggedMove(string? Key, string Pane, Move Move, string Json)
 {
-    public static LoggedMove Of(string? key, string pane, Move move) =>
-        new(key, pane, move, JsonSerializer.Serialize(move, DocumentJson.Options));
+    public static LoggedMove Of(string? key, string pane, Move move) => new(key, pane, move, JsonOf(move));
+
+    public static string JsonOf(Move move) => JsonSerializer.Serialize(move, DocumentJson.Stored);
 }
+
+/// <summary>What is added to a log.</summary>
+/// <param name="Moves">Behind those that were read.</param>
+/// <param name="TypedOver">What those become that were read and are typed over by them.</param>
+internal sealed record Added(IReadOnlyList<LoggedMove> Moves, IReadOnlyList<Typed> TypedOver);
 
 /// <summary>The moves of attempts: read in their order, and added to where nobody else has added meanwhile.</summary>
 internal static class AttemptLog
@@ -63,30 +128,34 @@ internal static class AttemptLog
         public Move Read() => JsonSerializer.Deserialize<Move>(Move, DocumentJson.Options)!;
     }
 
-    public static List<Row> Read(IDbConnection connection, long attempt) =>
+    public static IEnumerable<Row> Read(IDbConnection connection, long attempt) => Read(connection, [attempt])[attempt];
+
+    /// <summary>The logs of several attempts, by their ids.</summary>
+    /// <param name="attempts">At most some hundreds.</param>
+    public static ILookup<long, Row> Read(IDbConnection connection, IReadOnlyCollection<long> attempts) =>
         connection
             .Query<Row>(
                 """
                 select attempt_id, number, key, pane, move, made_at
                 from move
-                where attempt_id = @attempt
-                order by number
+                where attempt_id in @attempts
+                order by attempt_id, number
                 """,
-                new { attempt }
+                new { attempts }
             )
-            .AsList();
+            .ToLookup(row => row.AttemptId);
 
-    /// <summary>Which device changed each thing last. What follows from a move is of the same device.</summary>
-    public static ImmutableDictionary<(string Pane, string Thing), Touch> Touches(IEnumerable<Row> moves)
+    /// <summary>An attempt as its log tells it.</summary>
+    /// <param name="begun">Before its first move.</param>
+    public static LoggedAttempt Replayed(LoggedAttempt begun, IEnumerable<Row> moves)
     {
-        var (touches, device) = (ImmutableDictionary.CreateBuilder<(string, string), Touch>(), "");
-        foreach (var move in moves)
+        var (attempt, device) = (begun, "");
+        foreach (var row in moves)
         {
-            device = move.Key is { } key ? KeyedMove.DeviceOf(key) : device;
-            if (Moves.Touched(move.Read()) is { } thing)
-                touches[(move.Pane, thing)] = new(device, move.Number);
+            device = row.Key is { } key ? KeyedMove.DeviceOf(key) : device;
+            attempt = attempt.With(new(row.Key, row.Pane, row.Read(), row.Move), device, row.MadeAt, out _);
         }
-        return touches.ToImmutable();
+        return attempt;
     }
 
     /// <summary>What the moves of a log come to, by pane id.</summary>
@@ -94,28 +163,30 @@ internal static class AttemptLog
         moves.Aggregate(ResponseDocument.Empty, (responses, move) => Moves.Apply(responses, move.Pane, move.Read()));
 
     /// <summary>
-    /// Adds moves to a log that still has the version it was read at, and belongs to this device, and is neither handed in
+    /// Adds moves to a log of an attempt that still has the edition it was read at, and belongs to this device, and is neither handed in
     /// nor closed; false when one of these is no longer so, and nothing is added.
     /// </summary>
     /// <param name="placed">How many targets have an answer after them.</param>
     /// <param name="received">When all of the moves had arrived.</param>
-    public static bool Append(
-        WritingConnection connection,
-        LoggedAttempt read,
-        IReadOnlyList<LoggedMove> moves,
-        int placed,
-        DateTimeOffset received
-    )
+    public static bool Append(WritingConnection connection, LoggedAttempt read, Added added, int placed, DateTimeOffset received)
     {
-        if (!Claim(connection, read, moves.Count, placed, received))
+        if (!Claim(connection, read, added.Moves.Count, placed, received))
             return false;
-        Add(connection, read, moves, received);
+        Add(connection, read, added, received);
         return true;
     }
 
     /// <summary>Adds moves behind those that were read.</summary>
-    public static void Add(WritingConnection connection, LoggedAttempt read, IReadOnlyList<LoggedMove> moves, DateTimeOffset received)
+    public static void Add(WritingConnection connection, LoggedAttempt read, Added added, DateTimeOffset received)
     {
+        var moves = added.Moves;
+        foreach (var over in added.TypedOver)
+            connection.ExecutePrepared(
+                "update move set move = @kept where attempt_id = @attempt and number = @number",
+                ("kept", over.Kept),
+                ("attempt", read.Attempt.Id),
+                ("number", over.Number)
+            );
         for (var i = 0; i < moves.Count; i++)
             connection.ExecutePrepared(
                 """
@@ -131,14 +202,14 @@ internal static class AttemptLog
             );
     }
 
-    /// <summary>Counts the version of a log up, on the same conditions.</summary>
+    /// <summary>Claims the edition of an attempt and counts the version of its log up, on the same conditions.</summary>
     /// <param name="received">Null for what the clock does, which no device and no end keeps from it.</param>
     public static bool Claim(WritingConnection connection, LoggedAttempt read, int moves, int placed, DateTimeOffset? received) =>
         connection.ExecutePrepared(
-            """
+            $"""
             update attempt
-            set version = version + @moves, placed = @placed
-            where id = @id and version = @version and handed_in_at is null and deleted_at is null
+            set {Editions.Raised}, version = version + @moves, placed = @placed
+            where id = @id and identity = @identity and edition = @edition and handed_in_at is null and deleted_at is null
               and (@since is null or ends_at is null or ends_at >= @since)
               and exists (
                   select 1
@@ -150,7 +221,8 @@ internal static class AttemptLog
                         select 1 from pause where pause.assignment_id = assignment.id and pause.until_at is null))))
             """,
             ("id", read.Attempt.Id),
-            ("version", read.Version),
+            ("identity", read.Attempt.Identity),
+            ("edition", read.Attempt.Edition),
             ("secret", read.SecretHash),
             ("moves", moves),
             ("placed", placed),
@@ -213,7 +285,11 @@ internal static class AttemptLog
                 }
             );
         return connection.Execute(
-            "update attempt set late = (select count(*) from late_move where attempt_id = @attempt) where id = @attempt",
+            $"""
+            update attempt
+            set {Editions.Raised}, late = (select count(*) from late_move where attempt_id = @attempt)
+            where id = @attempt
+            """,
             new { attempt }
         );
     }

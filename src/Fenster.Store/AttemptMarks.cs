@@ -44,6 +44,7 @@ internal static class AttemptMarks
 {
     private sealed record AwardRow
     {
+        public long Attempt { get; init; }
         public required string Pane { get; init; }
         public required string Target { get; init; }
         public string? Credit { get; init; }
@@ -58,6 +59,7 @@ internal static class AttemptMarks
     private sealed record RemarkRow
     {
         public long Id { get; init; }
+        public long Attempt { get; init; }
         public string? Pane { get; init; }
         public string? Target { get; init; }
         public double? X { get; init; }
@@ -67,35 +69,49 @@ internal static class AttemptMarks
         public DateTimeOffset At { get; init; }
     }
 
-    internal static Marking Read(IDbConnection connection, long attempt)
+    internal static Marking Read(IDbConnection connection, long attempt) =>
+        Read(connection, [attempt]).GetValueOrDefault(attempt, Marking.None);
+
+    /// <summary>The markings of several attempts, by their ids; none of those that have none.</summary>
+    /// <param name="attempts">At most some hundreds.</param>
+    internal static IReadOnlyDictionary<long, Marking> Read(IDbConnection connection, IReadOnlyCollection<long> attempts)
     {
-        var awards = Rows(connection, attempt).Where(row => row.Credit is not null).Select(row => (row.Pane, row.Award));
-        var remarks = connection.Query<RemarkRow>(
-            """
-            select remark.id, remark.pane, remark.target, remark.x, remark.y, remark.text, teacher.name as teacher, remark.at
-            from remark
-            join teacher on teacher.id = remark.teacher_id
-            where remark.attempt_id = @attempt and remark.withdrawn_at is null
-            order by remark.id
-            """,
-            new { attempt }
-        );
-        return new(
-            awards
-                .GroupBy(row => row.Pane)
-                .ToImmutableDictionary(pane => pane.Key, pane => pane.Select(row => row.Award).ToImmutableArray()),
-            [
-                .. remarks.Select(row => new Remark(
-                    row.Id,
-                    row.Pane,
-                    row.Target,
-                    row is { X: { } x, Y: { } y } ? new(x, y) : null,
-                    row.Text,
-                    row.Teacher,
-                    row.At
-                )),
-            ]
-        );
+        var awards = Rows(connection, attempts).Where(row => row.Credit is not null).ToLookup(row => row.Attempt);
+        var remarks = connection
+            .Query<RemarkRow>(
+                """
+                select remark.id, remark.attempt_id as attempt, remark.pane, remark.target, remark.x, remark.y, remark.text,
+                       teacher.name as teacher, remark.at
+                from remark
+                join teacher on teacher.id = remark.teacher_id
+                where remark.attempt_id in @attempts and remark.withdrawn_at is null
+                order by remark.id
+                """,
+                new { attempts }
+            )
+            .ToLookup(row => row.Attempt);
+        return attempts
+            .Where(attempt => awards.Contains(attempt) || remarks.Contains(attempt))
+            .ToDictionary(
+                attempt => attempt,
+                attempt => new Marking(
+                    awards[attempt]
+                        .GroupBy(row => row.Pane)
+                        .ToImmutableDictionary(pane => pane.Key, pane => pane.Select(row => row.Award).ToImmutableArray()),
+                    [
+                        .. remarks[attempt]
+                            .Select(row => new Remark(
+                                row.Id,
+                                row.Pane,
+                                row.Target,
+                                row is { X: { } x, Y: { } y } ? new(x, y) : null,
+                                row.Text,
+                                row.Teacher,
+                                row.At
+                            )),
+                    ]
+                )
+            );
     }
 
     /// <summary>The points of each criterion of an attempt's awards, by pane and target.</summary>
@@ -103,17 +119,17 @@ internal static class AttemptMarks
         IDbConnection connection,
         long attempt
     ) =>
-        Rows(connection, attempt)
+        Rows(connection, [attempt])
             .Where(row => row is { Credit: not null, Parts: not null })
             .ToDictionary(row => (row.Pane, row.Target), row => row.Points);
 
     /// <summary>What a second marker gave.</summary>
     internal static IReadOnlyList<SecondMark> Second(IDbConnection connection, long attempt)
     {
-        var agreed = Rows(connection, attempt).Where(row => row.Agreed).ToDictionary(row => (row.Pane, row.Target), row => row.At);
+        var agreed = Rows(connection, [attempt]).Where(row => row.Agreed).ToDictionary(row => (row.Pane, row.Target), row => row.At);
         return
         [
-            .. Rows(connection, attempt, Marker.Second)
+            .. Rows(connection, [attempt], Marker.Second)
                 .Where(row => row.Credit is not null)
                 .Select(row => new SecondMark(
                     row.Pane,
@@ -125,17 +141,17 @@ internal static class AttemptMarks
     }
 
     /// <summary>Of each target's rows the last one.</summary>
-    private static IEnumerable<AwardRow> Rows(IDbConnection connection, long attempt, Marker marker = Marker.First) =>
+    private static IEnumerable<AwardRow> Rows(IDbConnection connection, IReadOnlyCollection<long> attempts, Marker marker = Marker.First) =>
         connection.Query<AwardRow>(
             $"""
-            select own.pane, own.target, own.credit, own.parts, teacher.name as teacher, own.at,
+            select own.attempt_id as attempt, own.pane, own.target, own.credit, own.parts, teacher.name as teacher, own.at,
                    {(marker == Marker.First ? "own.agreed" : "0")} as agreed
             from {TableOf(marker)} as own
             join teacher on teacher.id = own.teacher_id
-            where own.id in (select max(id) from {TableOf(marker)} where attempt_id = @attempt group by pane, target)
+            where own.id in (select max(id) from {TableOf(marker)} where attempt_id in @attempts group by attempt_id, pane, target)
             order by own.id
             """,
-            new { attempt }
+            new { attempts }
         );
 
     private static string TableOf(Marker marker) => marker == Marker.First ? "award" : "second_mark";

@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Data;
 using System.Security.Cryptography;
 using Dapper;
 using Fenster.Core.Giving;
@@ -10,6 +11,8 @@ using Fenster.Formats.Documents;
 namespace Fenster.Store;
 
 /// <summary>One student's work on one activity: a sitting, from its start to its being handed in.</summary>
+/// <param name="Identity">By which whatever outlives it names it; its id may be another's later.</param>
+/// <param name="Edition">Goes up with whatever changes it.</param>
 /// <param name="Number">Among the student's attempts, from 1.</param>
 /// <param name="Rules">Words of the assignment's own that it was begun under, as they are stored.</param>
 /// <param name="Seed">Orders the bank.</param>
@@ -25,6 +28,8 @@ namespace Fenster.Store;
 /// <param name="TakenBack">What the teacher said when results were taken back again; null while they are not.</param>
 public sealed record Attempt(
     long Id,
+    string Identity,
+    long Edition,
     long AssignmentId,
     long StudentId,
     long Number,
@@ -79,6 +84,9 @@ public sealed record AttemptLine(
     /// <summary>Whether two markers are apart.</summary>
     public bool Differs { get; init; }
 
+    /// <summary>Whether it is the attempt that counts for its student, or one of them.</summary>
+    public bool Counts { get; init; }
+
     /// <summary>Of the member; none of a guest.</summary>
     public ImmutableArray<string> Tags { get; init; } = [];
 
@@ -121,8 +129,11 @@ public sealed record AttemptSums
     public long All { get; init; }
     public long HandedIn { get; init; }
 
-    /// <summary>Of the scores of those that are handed in; null when none is.</summary>
+    /// <summary>Of what students have, each by what counts for them; null when nobody handed in.</summary>
     public double? Mean { get; init; }
+
+    /// <summary>Whether something of what counts waits for a person, so that the mean is one so far.</summary>
+    public bool IsSoFar { get; init; }
 
     /// <summary>The most that can be earned in one that is handed in.</summary>
     public double Possible { get; init; }
@@ -168,7 +179,9 @@ public sealed record WatchedLine
     public long? LastMove { get; init; }
 }
 
-/// <summary>What a list says of an assignment.</summary>
+/// <summary>What a list says of an assignment. People are counted who are on its list, or who came; without who was away.</summary>
+/// <param name="All">How many people there are.</param>
+/// <param name="HandedIn">How many of them have handed something in.</param>
 /// <param name="Late">In how many attempts something came too late.</param>
 /// <param name="Waits">In how many something waits to be marked.</param>
 public sealed record CardSums(long All, long HandedIn, long Late, long Waits)
@@ -213,17 +226,17 @@ public enum Shut
 public sealed record Taken(Attempt? Attempt, ImmutableArray<RefusedMove> Refused, Shut? Shut = null, long Before = 0);
 
 /// <summary>A device that works on an attempt.</summary>
-public sealed record Device(long AttemptId, long AssignmentId, string SecretHash, Seat Seat);
+public sealed record Device(long AttemptId, string Identity, long AssignmentId, string SecretHash, Seat Seat);
 
 /// <param name="remembered">How many attempts and devices are kept in memory; what is stored is the truth all the same.</param>
 public sealed class Attempts(Database database, Revisions revisions, TimeProvider clock, int remembered = 5000)
 {
     private const string Columns = """
-        select attempt.id, attempt.assignment_id, attempt.student_id, attempt.number, attempt.revision_id, attempt.rules,
+        select attempt.id, attempt.identity, attempt.edition, attempt.assignment_id, attempt.student_id, attempt.number, attempt.revision_id, attempt.rules,
                coalesce(member.name, student.name) as name, student.secret_hash, attempt.seed, attempt.started_at, attempt.ends_at,
                attempt.version, attempt.placed, attempt.late, attempt.handed_in_at, attempt.handed_in_by, attempt.score,
                attempt.possible, attempt.grade, attempt.maximum_grade, attempt.waits, attempt.marked, attempt.released_at,
-               attempt.saw_at, attempt.taken_back, attempt.differs, coalesce(member.tags, '') as tags,
+               attempt.saw_at, attempt.taken_back, attempt.differs, attempt.counts, coalesce(member.tags, '') as tags,
                student.state as away
         from attempt
         join student on student.id = attempt.student_id
@@ -233,6 +246,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     private sealed record Row
     {
         public long Id { get; init; }
+        public required string Identity { get; init; }
+        public long Edition { get; init; }
         public long AssignmentId { get; init; }
         public long StudentId { get; init; }
         public long Number { get; init; }
@@ -252,6 +267,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         public DateTimeOffset? SawAt { get; init; }
         public string? TakenBack { get; init; }
         public bool Differs { get; init; }
+        public bool Counts { get; init; }
         public required string Tags { get; init; }
         public string? Away { get; init; }
         public DateTimeOffset? HandedInAt { get; init; }
@@ -276,6 +292,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             new(Id, StudentId, Number, RevisionId, Name, StartedAt, Placed, Late, StudentStates.Read(Away), Handed, Waits)
             {
                 Differs = Differs,
+                Counts = Counts,
                 Tags = [.. Tags.Split('\n', StringSplitOptions.RemoveEmptyEntries)],
                 ReleasedAt = ReleasedAt,
             };
@@ -284,7 +301,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// <summary>How often an append is tried again that others have overtaken.</summary>
     private const int MostTurns = 50;
 
-    private readonly Lru<long, LoggedAttempt> attempts = new(remembered);
+    // By identity: what is kept of one that is gone is never taken for another.
+    private readonly Lru<string, LoggedAttempt> attempts = new(remembered);
     private readonly Lru<(string Hash, long Number), Device> devices = new(remembered);
 
     /// <summary>How many attempts are in memory.</summary>
@@ -315,13 +333,14 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             var ends = Timing.EndOfSitting(now.ToInstant(), current.Terms, current.Course, student.Allowance);
             return connection.ExecuteScalar<long?>(
                 """
-                insert into attempt (assignment_id, student_id, number, revision_id, rules, seed, started_at, ends_at)
-                values (@Assignment, @Student, (select coalesce(max(number), 0) + 1 from attempt where student_id = @Student),
-                    @Revision, @Rules, @Seed, @Now, @Ends)
+                insert into attempt (identity, assignment_id, student_id, number, revision_id, rules, seed, started_at, ends_at, counts)
+                values (@Identity, @Assignment, @Student, (select coalesce(max(number), 0) + 1 from attempt where student_id = @Student),
+                    @Revision, @Rules, @Seed, @Now, @Ends, 0)
                 returning id
                 """,
                 new
                 {
+                    Identity = Identity.New(),
                     Assignment = current.Id,
                     Student = student.Id,
                     Revision = current.RevisionId,
@@ -361,7 +380,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             );
             if (row is null)
                 return null;
-            device = new(row.Id, row.AssignmentId, hash, new Seat(revisions.Activity(row.RevisionId, row.Rules), row.Seed));
+            device = new(row.Id, row.Identity, row.AssignmentId, hash, new Seat(revisions.Activity(row.RevisionId, row.Rules), row.Seed));
             devices.Put((hash, number), device);
         }
         return device.AssignmentId == assignment ? device : null;
@@ -373,15 +392,43 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// <summary>One attempt at an assignment; null when there is none of this id.</summary>
     public Attempt? One(long assignment, long id) => Read(id) is { } read && read.Attempt.AssignmentId == assignment ? read.Attempt : null;
 
-    /// <summary>Forgets all that is in memory, since attempts have become somebody else's.</summary>
-    public void ForgetAll()
-    {
-        attempts.Clear();
-        devices.Clear();
-    }
-
     /// <summary>An attempt at whichever assignment; whose it is, whoever asks has to see to.</summary>
     public Attempt? Anywhere(long id) => Read(id)?.Attempt;
+
+    /// <summary>How many attempts are read by one query.</summary>
+    private const int MostAtOnce = 500;
+
+    /// <summary>Several attempts, as <see cref="Anywhere"/> gives each, in the order of their ids; those that are gone are left out.</summary>
+    public IReadOnlyList<Attempt> Several(IReadOnlyCollection<long> ids) =>
+        [.. ids.Order().Chunk(MostAtOnce).SelectMany(some => database.ReadAtOnce(connection => Several(connection, some)))];
+
+    private List<Attempt> Several(IDbConnection connection, long[] ids)
+    {
+        var rows = connection
+            .Query<Row>($"{Columns} where attempt.id in @ids and attempt.deleted_at is null order by attempt.id", new { ids })
+            .AsList();
+        var unknown = rows.Where(row => !attempts.TryGet(row.Identity, out var known) || !IsOf(row, known))
+            .Select(row => row.Id)
+            .ToHashSet();
+        var markings = AttemptMarks.Read(
+            connection,
+            [.. rows.Where(row => unknown.Contains(row.Id) && row.Marked > 0).Select(row => row.Id)]
+        );
+        var logs = AttemptLog.Read(connection, unknown);
+        return
+        [
+            .. rows.Select(row =>
+                unknown.Contains(row.Id) || !attempts.TryGet(row.Identity, out var known)
+                    ? AttemptLog
+                        .Replayed(
+                            LoggedAttempt.Begun(AttemptOf(row, markings.GetValueOrDefault(row.Id, Marking.None)), row.SecretHash),
+                            logs[row.Id]
+                        )
+                        .Attempt
+                    : known.Attempt
+            ),
+        ];
+    }
 
     /// <summary>The attempts before and after one, in the order of names.</summary>
     public (AttemptLine? Before, AttemptLine? After) Neighbours(Attempt attempt) =>
@@ -394,8 +441,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                         {Columns}
                         join student as own on own.id = @StudentId
                         where attempt.assignment_id = @AssignmentId and attempt.deleted_at is null
-                          and (student.folded_name, attempt.number) {comparison} (own.folded_name, @Number)
-                        order by student.folded_name {direction}, attempt.number {direction}
+                          and (student.sort_key, attempt.number) {comparison} (own.sort_key, @Number)
+                        order by student.sort_key {direction}, attempt.number {direction}
                         limit 1
                         """,
                         new
@@ -423,10 +470,12 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     private static string Ordered(AttemptOrder order) =>
         order switch
         {
-            AttemptOrder.Score => "attempt.score_number desc nulls last, student.folded_name, attempt.number",
-            AttemptOrder.HandedIn => "attempt.handed_in_at desc nulls last, student.folded_name, attempt.number",
-            _ => "student.folded_name, attempt.number",
+            AttemptOrder.Score => "attempt.score_number desc nulls last, student.sort_key, attempt.number",
+            AttemptOrder.HandedIn => "attempt.handed_in_at desc nulls last, student.sort_key, attempt.number",
+            _ => "student.sort_key, attempt.number",
         };
+
+    private static string OfMembers(string? tag) => tag is null ? "" : "join member on member.id = student.member_id";
 
     /// <summary>Whether the member has a tag; every attempt where none is asked for.</summary>
     internal static string Tagged(string? tag) =>
@@ -466,11 +515,13 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
 
     private sealed record SumsRow
     {
-        public long AssignmentId { get; init; }
-        public long All { get; init; }
+        public long Id { get; init; }
+        public long Members { get; init; }
+        public long Others { get; init; }
         public long HandedIn { get; init; }
         public long Late { get; init; }
         public long Waits { get; init; }
+        public CardSums Sums => new(Members + Others, HandedIn, Late, Waits);
     }
 
     /// <summary>What lists say of assignments, by their ids.</summary>
@@ -479,14 +530,33 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             connection
                 .Query<SumsRow>(
                     """
-                    select assignment_id, count(*) as "all", count(handed_in_at) as handed_in, sum(late > 0) as late, sum(waits) as waits
-                    from attempt
-                    where assignment_id in @assignments and deleted_at is null
-                    group by assignment_id
+                    select assignment.id,
+                           (select count(*)
+                            from member
+                            where member.class_id = assignment.class_id and member.removed_at is null
+                              and not exists (
+                                  select 1
+                                  from student
+                                  where student.assignment_id = assignment.id and student.member_id = member.id
+                                    and student.state is not null and student.deleted_at is null)) as members,
+                           (select count(*)
+                            from student
+                            left join member on member.id = student.member_id
+                            where student.assignment_id = assignment.id and student.deleted_at is null and student.state is null
+                              and (student.member_id is null or member.removed_at is not null)) as others,
+                           count(distinct case when attempt.handed_in_at is not null and student.state is null then student.id end)
+                               as handed_in,
+                           coalesce(sum(attempt.late > 0), 0) as late,
+                           coalesce(sum(attempt.waits and student.state is null), 0) as waits
+                    from assignment
+                    left join attempt on attempt.assignment_id = assignment.id and attempt.deleted_at is null
+                    left join student on student.id = attempt.student_id
+                    where assignment.id in @assignments
+                    group by assignment.id
                     """,
                     new { assignments }
                 )
-                .ToDictionary(row => row.AssignmentId, row => new CardSums(row.All, row.HandedIn, row.Late, row.Waits))
+                .ToDictionary(row => row.Id, row => row.Sums)
         );
 
     /// <param name="tag">Of members; null for all.</param>
@@ -495,14 +565,24 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             connection.QuerySingle<AttemptSums>(
                 $"""
                 select count(*) as "all", count(attempt.handed_in_at) as handed_in,
-                       avg(attempt.score_number) filter (where student.state is null) as mean,
+                       (select avg(mean)
+                        from (
+                            select avg(attempt.score_number) as mean
+                            from attempt
+                            join student on student.id = attempt.student_id and student.state is null
+                            {OfMembers(tag)}
+                            where attempt.assignment_id = @assignment and attempt.counts = 1 and attempt.deleted_at is null and {Tagged(
+                    tag
+                )}
+                            group by attempt.student_id)) as mean,
+                       coalesce(max(attempt.waits and attempt.counts = 1 and student.state is null), 0) as is_so_far,
                        coalesce(max(attempt.possible_number), 0.0) as possible,
                        count(*) filter (where {Filtered(AttemptFilter.Waits)}) as waits,
                        count(*) filter (where {Filtered(AttemptFilter.Late)}) as late,
                        count(*) filter (where {Filtered(AttemptFilter.Differs)}) as differs
                 from attempt
                 join student on student.id = attempt.student_id
-                {(tag is null ? "" : "join member on member.id = student.member_id")}
+                {OfMembers(tag)}
                 where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Tagged(tag)}
                 """,
                 new { assignment, tag }
@@ -510,7 +590,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         );
 
     /// <summary>Ids of attempts whose time was over so long ago that nothing more can arrive in time.</summary>
-    public IReadOnlyList<long> Due(int most) =>
+    /// <param name="except">Ids of attempts that are left out.</param>
+    public IReadOnlyList<long> Due(int most, IReadOnlyCollection<long>? except = null) =>
         database.Read(connection =>
             connection
                 .Query<long>(
@@ -520,10 +601,16 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                     join assignment on assignment.id = attempt.assignment_id and assignment.deleted_at is null
                     join activity on activity.id = assignment.activity_id and activity.deleted_at is null
                     where attempt.ends_at < @before and attempt.handed_in_at is null and attempt.deleted_at is null
+                      and attempt.id not in @except
                     order by attempt.ends_at
                     limit @most
                     """,
-                    new { before = clock.GetUtcNow() - Grace, most }
+                    new
+                    {
+                        before = clock.GetUtcNow() - Grace,
+                        most,
+                        except = except ?? [],
+                    }
                 )
                 .AsList()
         );
@@ -541,7 +628,11 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         {
             var read = Recall(device, turn > 0);
             if (read is null || read.SecretHash != device.SecretHash)
+            {
+                if (turn == 0)
+                    continue;
                 return new(null, [], Shut.GivenAway);
+            }
             if (read.Attempt.Handed is not null || IsOver(read.Attempt, received))
             {
                 // By what is stored it has to be so too.
@@ -550,7 +641,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 return await AfterTheEnd(read, moves, received);
             }
             var next = Make(device.Seat.Activity, read, moves, received);
-            if (next.Logged.Count == 0)
+            if (next.Added.Moves.Count == 0)
             {
                 // What was refused or known already was so by a copy: by what is stored it has to be so too.
                 if (turn > 0 || IsCurrent(read))
@@ -559,20 +650,20 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             }
             if (
                 await database.WriteAsync(connection =>
-                    AttemptLog.Append(connection, read, next.Logged, PlacedIn(next.After.Attempt), received)
+                    AttemptLog.Append(connection, read, next.Added, PlacedIn(next.After.Attempt), received)
                 )
             )
             {
-                attempts.Put(device.AttemptId, next.After);
-                return new(next.After.Attempt, next.Refused, null, read.Version);
+                var after = next.After with { Attempt = next.After.Attempt with { Edition = read.Attempt.Edition + 1 } };
+                attempts.Put(device.Identity, after);
+                return new(after.Attempt, next.Refused, null, read.Version);
             }
-            attempts.Forget(device.AttemptId);
             if (IsPaused(device))
                 return new(null, [], Shut.Paused);
             if (!IsThere(device.AssignmentId))
                 return new(null, [], Shut.GivenAway);
         }
-        throw new TimeoutException("Others were always faster to change this attempt.");
+        throw TooSlow();
     }
 
     private bool IsPaused(Device device) =>
@@ -595,7 +686,6 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         if (attempt.Handed is not { By: HandedBy.Time } || fresh.Count == 0)
             return new(attempt, []);
         await database.WriteAsync(connection => AttemptLog.KeepLate(connection, attempt.Id, fresh, received));
-        attempts.Forget(attempt.Id);
         return new(attempt, [], Shut.Late);
     }
 
@@ -607,7 +697,11 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         {
             var read = Recall(device, turn > 0);
             if (read is null || read.SecretHash != device.SecretHash)
+            {
+                if (turn == 0)
+                    continue;
                 return new(null, [], Shut.GivenAway);
+            }
             if (read.Attempt.Handed is not null || IsOver(read.Attempt, received))
             {
                 if (turn == 0 && !IsCurrent(read))
@@ -621,7 +715,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             if (!IsThere(device.AssignmentId))
                 return new(null, [], Shut.GivenAway);
         }
-        throw new TimeoutException("Others were always faster to change this attempt.");
+        throw TooSlow();
     }
 
     /// <summary>
@@ -645,7 +739,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             if (!IsThere(read.Attempt.AssignmentId))
                 return null;
         }
-        throw new TimeoutException("Others were always faster to change this attempt.");
+        throw TooSlow();
     }
 
     /// <summary>Hands in and scores what was read; null when it is stored otherwise by now.</summary>
@@ -667,15 +761,13 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             if (current != revision)
                 connection.Execute("update attempt set revision_id = @current where id = @id", new { current, id });
             AttemptLog.StoreResult(connection, id, handed, exact, waits, json);
+            Standings.Recount(connection, assignment, attempt.StudentId);
             return true;
         });
         if (!isStored)
-        {
-            attempts.Forget(id);
             return null;
-        }
-        var done = read with { Attempt = attempt with { Handed = handed } };
-        attempts.Put(id, done);
+        var done = read with { Attempt = attempt with { Handed = handed, Edition = attempt.Edition + 1 } };
+        attempts.Put(attempt.Identity, done);
         return done.Attempt;
     }
 
@@ -700,52 +792,54 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// <summary>Counts what came too late: it is added to the work, which is scored anew. False when nothing waits.</summary>
     public bool CountLate(long assignment, long id, long teacher)
     {
-        if (Read(id) is not { Attempt: { Handed: { } handed } } read || read.Attempt.AssignmentId != assignment)
-            return false;
-        var late = database.Read(connection => AttemptLog.Late(connection, id));
-        if (late.Count == 0)
-            return false;
-        var made = Make(revisions.Activity(read.Attempt.RevisionId, read.Attempt.Rules), read, late, clock.GetUtcNow());
-        var (again, exact, waits) = Scored(made.After.Attempt, handed.At, handed.By);
-        var isStored = database.Write(connection =>
+        for (var turn = 0; turn < MostTurns; turn++)
         {
-            if (
+            if (Read(id) is not { Attempt: { Handed: { } handed } } read || read.Attempt.AssignmentId != assignment)
+                return false;
+            var late = database.Read(connection => AttemptLog.Late(connection, id));
+            if (late.Count == 0)
+                return false;
+            var made = Make(revisions.Activity(read.Attempt.RevisionId, read.Attempt.Rules), read, late, clock.GetUtcNow());
+            var (again, exact, waits) = Scored(made.After.Attempt, handed.At, handed.By);
+            var isStored = database.Write(connection =>
+            {
+                if (!Editions.Claim(connection, read.Attempt))
+                    return false;
                 connection.Execute(
                     """
-                    update attempt
-                    set version = version + @moves, placed = @placed, late = 0
-                    where id = @id and version = @Version and handed_in_at is not null and late > 0
+                    update attempt set version = version + @moves, placed = @placed, late = 0 where id = @id;
+                    delete from late_move where attempt_id = @id;
+                    delete from response where attempt_id = @id
                     """,
                     new
                     {
                         id,
-                        moves = made.Logged.Count,
+                        moves = made.Added.Moves.Count,
                         placed = PlacedIn(made.After.Attempt),
-                        read.Version,
                     }
-                ) == 0
-            )
-                return false;
-            AttemptLog.Add(connection, read, made.Logged, clock.GetUtcNow());
-            connection.Execute("delete from late_move where attempt_id = @id; delete from response where attempt_id = @id", new { id });
-            AttemptLog.StoreResult(
-                connection,
-                id,
-                again,
-                exact,
-                waits,
-                ResponseDocument.Write(WithoutEarlier(made.After.Attempt.Responses))
-            );
-            Records.Add(connection, clock, teacher, assignment, id, RecordKind.LateCounted, $"{handed.Score}", $"{again.Score}");
-            return true;
-        });
-        attempts.Forget(id);
-        return isStored;
+                );
+                AttemptLog.Add(connection, read, made.Added, clock.GetUtcNow());
+                AttemptLog.StoreResult(
+                    connection,
+                    id,
+                    again,
+                    exact,
+                    waits,
+                    ResponseDocument.Write(WithoutEarlier(made.After.Attempt.Responses))
+                );
+                Standings.Recount(connection, assignment, read.Attempt.StudentId);
+                Records.Add(connection, clock, teacher, assignment, id, RecordKind.LateCounted, $"{handed.Score}", $"{again.Score}");
+                return true;
+            });
+            if (isStored)
+                return true;
+        }
+        throw TooSlow();
     }
 
     /// <summary>What an attempt becomes that goes on after it was handed in: the time since then does not count against its limit.</summary>
-    internal const string NotHandedIn = """
-        away = away + @now - handed_in_at, handed_in_at = null, handed_in_by = null, score = null, possible = null, grade = null,
+    internal const string NotHandedIn = $"""
+        {Editions.Raised}, away = away + @now - handed_in_at, handed_in_at = null, handed_in_by = null, score = null, possible = null, grade = null,
         maximum_grade = null, exact_grade = null, score_number = null, possible_number = null, waits = 0
         """;
 
@@ -758,7 +852,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         // Where the time would be over at once, nothing is given back.
         if (Timing.EndFor(assignment.Terms, assignment.Course, student.Allowance) <= clock.GetUtcNow().ToInstant())
             return false;
-        var isBack = database.Write(connection =>
+        return database.Write(connection =>
         {
             var now = clock.GetUtcNow();
             if (
@@ -779,11 +873,10 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 return false;
             Assignments.Retime(connection, Assignments.One(connection, assignment.Id)!);
             connection.Execute("delete from response where attempt_id = @id", new { id });
+            Standings.Recount(connection, assignment.Id, student.Id);
             Records.Add(connection, clock, teacher, assignment.Id, id, RecordKind.GivenBack, null, null);
             return true;
         });
-        attempts.Forget(id);
-        return isBack;
     }
 
     /// <summary>
@@ -794,34 +887,36 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// <param name="marker">A second marker's points change no score.</param>
     public bool Mark(long id, long seen, Changes changes, long teacher, Marker marker = Marker.First)
     {
-        if (Read(id) is not { Attempt: { Handed: { } handed } attempt } || attempt.Marked != seen)
-            return false;
-        var marking =
-            marker == Marker.Second
-                ? attempt.Marking
-                : changes.Awards.Aggregate(attempt.Marking, (marking, award) => marking.With(award.Pane, award.Target, award.Made));
-        var activity = revisions.Activity(attempt.RevisionId, attempt.Rules);
-        var (again, exact, waits) = Scored(attempt with { Marking = marking }, handed.At, handed.By);
-        var isStored = database.Write(connection =>
+        for (var turn = 0; turn < MostTurns; turn++)
         {
-            if (
-                connection.Execute(
-                    "update attempt set marked = marked + 1 where id = @id and marked = @seen and handed_in_at is not null and deleted_at is null",
-                    new { id, seen }
-                ) == 0
-            )
+            if (Read(id) is not { Attempt: { Handed: { } handed } attempt } || attempt.Marked != seen)
                 return false;
-            AttemptMarks.Add(connection, clock, attempt, changes, teacher, marker);
-            AttemptLog.StoreScore(connection, id, again, exact, waits);
-            connection.Execute(
-                "update attempt set differs = @differs where id = @id",
-                new { id, differs = Apart(activity, attempt.Responses, marking, AttemptMarks.Second(connection, id)).Count }
-            );
-            return true;
-        });
-        attempts.Forget(id);
-        return isStored;
+            var marking =
+                marker == Marker.Second
+                    ? attempt.Marking
+                    : changes.Awards.Aggregate(attempt.Marking, (marking, award) => marking.With(award.Pane, award.Target, award.Made));
+            var activity = revisions.Activity(attempt.RevisionId, attempt.Rules);
+            var (again, exact, waits) = Scored(attempt with { Marking = marking }, handed.At, handed.By);
+            var isStored = database.Write(connection =>
+            {
+                if (!Editions.Claim(connection, attempt))
+                    return false;
+                AttemptMarks.Add(connection, clock, attempt, changes, teacher, marker);
+                AttemptLog.StoreScore(connection, id, again, exact, waits);
+                connection.Execute(
+                    "update attempt set marked = marked + 1, differs = @differs where id = @id",
+                    new { id, differs = Apart(activity, attempt.Responses, marking, AttemptMarks.Second(connection, id)).Count }
+                );
+                Standings.Recount(connection, attempt.AssignmentId, attempt.StudentId);
+                return true;
+            });
+            if (isStored)
+                return true;
+        }
+        throw TooSlow();
     }
+
+    private static TimeoutException TooSlow() => new TimeoutException("Others were always faster to change this attempt.");
 
     /// <summary>At which targets a second marker is apart from what counts, and by how many points: more are positive.</summary>
     public static IReadOnlyDictionary<(string Pane, string Target), decimal> Apart(
@@ -855,10 +950,15 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     public bool HasMarked(long id, long teacher, Marker marker) =>
         database.Read(connection => AttemptMarks.HasMarked(connection, id, teacher, marker));
 
-    /// <summary>When each move of a log was made.</summary>
+    /// <summary>When each move of a log was made, without those that were typed over.</summary>
     public IReadOnlyList<MoveMoment> Moments(long id) =>
         database.Read(connection =>
-            AttemptLog.Read(connection, id).Select(move => new MoveMoment(move.Number, move.MadeAt, move.Read() is PressCheck)).ToList()
+            AttemptLog
+                .Read(connection, id)
+                .Select(row => (row, move: row.Read()))
+                .Where(each => each.move is not Typing)
+                .Select(each => new MoveMoment(each.row.Number, each.row.MadeAt, each.move is PressCheck))
+                .ToList()
         );
 
     /// <summary>What the first moves of a log come to, by pane id.</summary>
@@ -881,7 +981,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                     where attempt.assignment_id = @assignment and attempt.deleted_at is null and student.deleted_at is null
                       and attempt.number = (
                           select max(number) from attempt as other where other.student_id = student.id and other.deleted_at is null)
-                    order by student.folded_name
+                    order by student.sort_key
                     limit @MostWatched
                     """,
                     new { assignment, MostWatched }
@@ -897,16 +997,13 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         database.Read(connection => AttemptMarks.Parts(connection, id));
 
     /// <summary>Notes that a student was shown what waited for the teacher's word.</summary>
-    public void Saw(Attempt attempt)
-    {
+    public void Saw(Attempt attempt) =>
         database.Write(connection =>
             connection.Execute(
-                "update attempt set saw_at = @now where id = @Id and saw_at is null",
+                $"update attempt set {Editions.Raised}, saw_at = @now where id = @Id and saw_at is null",
                 new { attempt.Id, now = clock.GetUtcNow() }
             )
         );
-        attempts.Forget(attempt.Id);
-    }
 
     /// <summary>The moves of a log with their times.</summary>
     public IReadOnlyList<(DateTimeOffset At, string Pane, Move Move)> Log(long id) =>
@@ -928,7 +1025,7 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 {Columns}
                 join student as own on own.id = @StudentId
                 where {waits}
-                order by (student.folded_name, attempt.number) < (own.folded_name, @Number), student.folded_name, attempt.number
+                order by (student.sort_key, attempt.number) < (own.sort_key, @Number), student.sort_key, attempt.number
                 limit 1
                 """,
                 attempt
@@ -947,21 +1044,11 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     /// <summary>A copy of the attempt, which may be older than what is stored.</summary>
     /// <param name="isAnew">Whether what is stored is read.</param>
     private LoggedAttempt? Recall(Device device, bool isAnew) =>
-        !isAnew && attempts.TryGet(device.AttemptId, out var known) ? known : Read(device.AttemptId);
+        !isAnew && attempts.TryGet(device.Identity, out var known) ? known : Read(device.AttemptId);
 
     private bool IsCurrent(LoggedAttempt read) => RowOf(read.Attempt.Id) is { } row && IsOf(row, read);
 
-    private static bool IsOf(Row row, LoggedAttempt read) =>
-        row.Version == read.Version
-        && row.SecretHash == read.SecretHash
-        && row.EndsAt == read.Attempt.EndsAt
-        && row.Late == read.Attempt.Late
-        && row.Marked == read.Attempt.Marked
-        && row.ReleasedAt == read.Attempt.ReleasedAt
-        && row.SawAt == read.Attempt.SawAt
-        && row.TakenBack == read.Attempt.TakenBack
-        && row.Name == read.Attempt.Name
-        && row.HandedInAt is null == read.Attempt.Handed is null;
+    private static bool IsOf(Row row, LoggedAttempt read) => row.Identity == read.Attempt.Identity && row.Edition == read.Attempt.Edition;
 
     private Row? RowOf(long id) =>
         database.Read(connection =>
@@ -975,54 +1062,54 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
     {
         if (RowOf(id) is not { } row)
             return null;
-        if (attempts.TryGet(id, out var known) && IsOf(row, known))
+        if (attempts.TryGet(row.Identity, out var known) && IsOf(row, known))
             return known;
-        var read = database.Read(connection =>
-        {
-            // The log may have grown since; it tells its version itself.
-            var moves = AttemptLog.Read(connection, id);
-            return new LoggedAttempt(
-                new(
-                    row.Id,
-                    row.AssignmentId,
-                    row.StudentId,
-                    row.Number,
-                    row.RevisionId,
-                    row.Rules,
-                    row.Name,
-                    row.Seed,
-                    row.StartedAt,
-                    row.EndsAt,
-                    row.Late,
-                    moves.Count,
-                    AttemptLog.Replay(moves),
-                    row.Handed,
-                    row.Marked,
-                    row.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, id),
-                    row.ReleasedAt,
-                    row.SawAt,
-                    row.TakenBack
-                ),
-                row.SecretHash,
-                [.. moves.Select(move => move.Key).OfType<string>()],
-                moves.Sum(move => (long)move.Move.Length),
-                [
-                    .. moves
-                        .Where(move => move.MadeAt > clock.GetUtcNow() - Limits.CodesWithin && move.Read() is TryCode)
-                        .Select(move => move.MadeAt),
-                ],
-                AttemptLog.Touches(moves)
-            );
-        });
-        attempts.Put(id, read);
+        var read = database.ReadAtOnce(connection =>
+            connection.QuerySingleOrDefault<Row>($"{Columns} where attempt.id = @id and attempt.deleted_at is null", new { id }) is { } now
+                ? AttemptLog.Replayed(
+                    LoggedAttempt.Begun(AttemptOf(now, now.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, id)), now.SecretHash),
+                    AttemptLog.Read(connection, id)
+                )
+                : null
+        );
+        if (read is not null)
+            attempts.Put(read.Attempt.Identity, read);
         return read;
     }
 
-    private sealed record Made(IReadOnlyList<LoggedMove> Logged, ImmutableArray<RefusedMove> Refused, LoggedAttempt After);
+    /// <summary>An attempt before its first move.</summary>
+    private static Attempt AttemptOf(Row row, Marking marking) =>
+        new(
+            row.Id,
+            row.Identity,
+            row.Edition,
+            row.AssignmentId,
+            row.StudentId,
+            row.Number,
+            row.RevisionId,
+            row.Rules,
+            row.Name,
+            row.Seed,
+            row.StartedAt,
+            row.EndsAt,
+            row.Late,
+            0,
+            ResponseDocument.Empty,
+            row.Handed,
+            row.Marked,
+            marking,
+            row.ReleasedAt,
+            row.SawAt,
+            row.TakenBack
+        );
+
+    /// <param name="Added">What there is more of the log.</param>
+    private sealed record Made(Added Added, ImmutableArray<RefusedMove> Refused, LoggedAttempt After);
 
     private static Made Make(Activity activity, LoggedAttempt before, IReadOnlyList<KeyedMove> moves, DateTimeOffset received)
     {
-        var (after, logged, refused) = (before, new List<LoggedMove>(), ImmutableArray.CreateBuilder<RefusedMove>());
+        var (after, refused) = (before, ImmutableArray.CreateBuilder<RefusedMove>());
+        var (logged, typedOver) = (new List<LoggedMove>(), new List<Typed>());
         foreach (var move in moves)
         {
             if (after.Keys.Contains(move.Key))
@@ -1044,23 +1131,31 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 continue;
             }
             // What follows from a move is kept as moves of its own, so that a later change of the key does not change what was done.
-            var all = made.Moves.Select((each, i) => LoggedMove.Of(i == 0 ? move.Key : null, move.Pane, each)).ToList();
-            logged.AddRange(all);
-            after = after with
+            for (var i = 0; i < made.Moves.Length; i++)
             {
-                Attempt = after.Attempt with { Responses = made.After, Version = after.Version + all.Count },
-                Keys = after.Keys.Add(move.Key),
-                Length = after.Length + all.Sum(each => each.Json.Length),
-                Touched = after.TouchedBy(move, after.Version + all.Count),
-                Codes = move.Move is TryCode ? after.Codes.RemoveAll(at => at <= received - Limits.CodesWithin).Add(received) : after.Codes,
-            };
+                var each = LoggedMove.Of(i == 0 ? move.Key : null, move.Pane, made.Moves[i]);
+                after = after.With(each, move.Device, received, out var over);
+                logged.Add(each);
+                if (over is null)
+                    continue;
+                if (over.Number <= before.Version)
+                    typedOver.Add(over);
+                else
+                    logged[(int)(over.Number - before.Version - 1)] = logged[(int)(over.Number - before.Version - 1)] with
+                    {
+                        Json = over.Kept,
+                    };
+            }
         }
-        return new(logged, refused.ToImmutable(), after);
+        return new(new(logged, typedOver), refused.ToImmutable(), after);
     }
 
     /// <summary>Why there would be more than an attempt may have; null when there would not.</summary>
     private static Refusal? OfMuch(LoggedAttempt attempt, Move move, DateTimeOffset received) =>
-        attempt.Version >= Limits.MostMoves || attempt.Length >= Limits.LongestMoves ? new(Refused.TooManyMoves)
+        attempt.Version - attempt.TypedOver >= Limits.MostMoves
+        || attempt.TypedOver >= Limits.MostTypedOver
+        || attempt.Length >= Limits.LongestMoves
+            ? new(Refused.TooManyMoves)
         : move is TryCode && attempt.Codes.Count(at => at > received - Limits.CodesWithin) >= Limits.MostCodesWithin
             ? new(Refused.CodesTooFast)
         : null;

@@ -23,13 +23,18 @@ public static class Backup
         if (!File.Exists(Path.Combine(data, DatabaseFile)))
             throw new BackupRefused($"There is no Fenster data in '{data}'. Say which folder with --data.");
         RequireEmpty(target);
-        Directory.CreateDirectory(target);
+        MakeOwn(target);
         // The database comes first: a file that comes in meanwhile is copied without a row, never a row without its file.
         using (var connection = Open(Path.Combine(data, DatabaseFile)))
             connection.Execute("vacuum into @file", new { file = Path.Combine(target, DatabaseFile) });
         var copied = Folders.Sum(folder => CopyAll(Path.Combine(data, folder), Path.Combine(target, folder)));
         if (File.Exists(Path.Combine(data, DeletionsFile)))
             File.Copy(Path.Combine(data, DeletionsFile), Path.Combine(target, DeletionsFile));
+        foreach (var folder in Directory.EnumerateDirectories(target, "*", SearchOption.AllDirectories))
+            MakeOwn(folder);
+        foreach (var file in Directory.EnumerateFiles(target, "*", SearchOption.AllDirectories))
+            if (!OperatingSystem.IsWindows())
+                File.SetUnixFileMode(file, UnixFileMode.UserRead | UnixFileMode.UserWrite);
         Check(target);
         return copied;
     }
@@ -46,7 +51,7 @@ public static class Backup
             throw new BackupRefused(
                 $"There is data in '{data}' already. Stop Fenster, move the folder away, and leave only its {DeletionsFile} there."
             );
-        Directory.CreateDirectory(data);
+        MakeOwn(data);
         File.Copy(Path.Combine(backup, DatabaseFile), Path.Combine(data, DatabaseFile));
         foreach (var folder in Folders)
             CopyAll(Path.Combine(backup, folder), Path.Combine(data, folder));
@@ -55,6 +60,14 @@ public static class Backup
             File.Copy(Path.Combine(backup, DeletionsFile), known);
         using var database = new Database(data);
         new Deletions(database, clock).Repeat();
+    }
+
+    /// <summary>Makes a folder that only its owner reads: what people did stands in it.</summary>
+    private static void MakeOwn(string folder)
+    {
+        Directory.CreateDirectory(folder);
+        if (!OperatingSystem.IsWindows())
+            File.SetUnixFileMode(folder, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
     }
 
     private static void RequireEmpty(string folder)

@@ -86,9 +86,10 @@ public sealed class Classes(Database database, TimeProvider clock)
         database.Write(connection =>
         {
             var id = connection.ExecuteScalar<long>(
-                "insert into class (name, language, created_at) values (@name, @language, @now) returning id",
+                "insert into class (identity, name, language, created_at) values (@identity, @name, @language, @now) returning id",
                 new
                 {
+                    identity = Identity.New(),
                     name,
                     language,
                     now = clock.GetUtcNow(),
@@ -99,16 +100,22 @@ public sealed class Classes(Database database, TimeProvider clock)
         });
 
     public void Rename(long id, string name, string language) =>
-        Set(
-            id,
-            "name = @name, language = @language",
-            new
-            {
-                id,
-                name,
-                language,
-            }
-        );
+        database.Write(connection =>
+        {
+            var before = connection.ExecuteScalar<string?>("select language from class where id = @id", new { id });
+            connection.Execute(
+                "update class set name = @name, language = @language where id = @id",
+                new
+                {
+                    id,
+                    name,
+                    language,
+                }
+            );
+            if (before != language)
+                Students.SortAnew(connection, "assignment_id in (select id from assignment where class_id = @id)", new { id });
+            return 0;
+        });
 
     /// <summary>Puts a class away at the year's end, or takes it out again.</summary>
     public void Archive(long id, bool isAway) =>
@@ -127,9 +134,14 @@ public sealed class Classes(Database database, TimeProvider clock)
         {
             var now = clock.GetUtcNow();
             var next = connection.ExecuteScalar<long>(
-                "insert into class (name, language, created_at, keep_months) values (@name, @Language, @now, @KeepMonths) returning id",
+                """
+                insert into class (identity, name, language, created_at, keep_months)
+                values (@identity, @name, @Language, @now, @KeepMonths)
+                returning id
+                """,
                 new
                 {
+                    identity = Identity.New(),
                     name,
                     group.Language,
                     now,
@@ -156,11 +168,12 @@ public sealed class Classes(Database database, TimeProvider clock)
             )
                 connection.Execute(
                     """
-                    insert into member (class_id, name, folded_name, word, extra_time, tags, added_at)
-                    values (@next, @Name, @folded, @word, @ExtraTime, @Tags, @now)
+                    insert into member (identity, class_id, name, folded_name, word, extra_time, tags, added_at)
+                    values (@identity, @next, @Name, @folded, @word, @ExtraTime, @Tags, @now)
                     """,
                     new
                     {
+                        identity = Identity.New(),
                         next,
                         member.Name,
                         folded = PersonName.Fold(member.Name),
@@ -253,11 +266,13 @@ public sealed class Classes(Database database, TimeProvider clock)
                     continue;
                 added++;
                 if (there[folded].Any())
-                    connection.Execute(
+                {
+                    var back = connection.ExecuteScalar<long>(
                         """
                         update member
                         set removed_at = null, name = @name
                         where id = (select max(id) from member where class_id = @Id and folded_name = @folded)
+                        returning id
                         """,
                         new
                         {
@@ -266,14 +281,18 @@ public sealed class Classes(Database database, TimeProvider clock)
                             name,
                         }
                     );
+                    Editions.RaiseOfMember(connection, back);
+                    Students.SortAnew(connection, "member_id = @back", new { back });
+                }
                 else
                     connection.Execute(
                         """
-                        insert into member (class_id, name, folded_name, word, tags, added_at)
-                        values (@Id, @name, @folded, @word, @tags, @now)
+                        insert into member (identity, class_id, name, folded_name, word, tags, added_at)
+                        values (@identity, @Id, @name, @folded, @word, @tags, @now)
                         """,
                         new
                         {
+                            identity = Identity.New(),
                             group.Id,
                             name,
                             folded,
@@ -290,7 +309,7 @@ public sealed class Classes(Database database, TimeProvider clock)
     {
         while (true)
         {
-            var word = TwoWords.New(language);
+            var word = PersonalWords.New(language);
             if (words.Add(word))
                 return word;
         }
@@ -299,24 +318,32 @@ public sealed class Classes(Database database, TimeProvider clock)
     /// <summary>Renames a member; false when somebody else in the class is called so.</summary>
     public bool Rename(Member member, string name) =>
         database.Write(connection =>
-            connection.Execute(
-                """
-                update member
-                set name = @name, folded_name = @folded
-                where id = @Id and not exists (
-                    select 1
-                    from member as other
-                    where other.class_id = @ClassId and other.folded_name = @folded and other.removed_at is null and other.id <> @Id)
-                """,
-                new
-                {
-                    member.Id,
-                    member.ClassId,
-                    name,
-                    folded = PersonName.Fold(name),
-                }
-            ) == 1
-        );
+        {
+            var isRenamed =
+                connection.Execute(
+                    """
+                    update member
+                    set name = @name, folded_name = @folded
+                    where id = @Id and not exists (
+                        select 1
+                        from member as other
+                        where other.class_id = @ClassId and other.folded_name = @folded and other.removed_at is null and other.id <> @Id)
+                    """,
+                    new
+                    {
+                        member.Id,
+                        member.ClassId,
+                        name,
+                        folded = PersonName.Fold(name),
+                    }
+                ) == 1;
+            if (isRenamed)
+            {
+                Editions.RaiseOfMember(connection, member.Id);
+                Students.SortAnew(connection, "member_id = @Id", new { member.Id });
+            }
+            return isRenamed;
+        });
 
     /// <summary>Sets a member's tags and extra time; the time of sittings that go on follows.</summary>
     /// <param name="tags">One a line.</param>

@@ -16,7 +16,8 @@ public sealed record DeletedThing
 
 /// <summary>
 /// Deleting in two steps: what is deleted is out of sight and can be brought back for thirty days; then it is gone from every file
-/// of the data folder. What is gone is listed beside the database, so that it goes again from a copy that is restored.
+/// of the data folder. What is gone is listed beside the database by its identity, so that it goes again from a copy that is restored,
+/// and nothing else with it.
 /// </summary>
 /// <param name="keepMonths">How long work is kept after its class was put away, where the class says nothing; null for always.</param>
 public sealed class Deletions(Database database, TimeProvider clock, int? keepMonths = null)
@@ -84,7 +85,7 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
                 }
             );
             connection.Execute(
-                "update attempt set deleted_at = @now where student_id = @student and deleted_at is null",
+                $"update attempt set {Editions.Raised}, deleted_at = @now where student_id = @student and deleted_at is null",
                 new { student, now = clock.GetUtcNow() }
             );
             return student is not null;
@@ -99,38 +100,63 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             where {Drafts.OfTeacher} and activity.deleted_at is null)
         """;
 
-    /// <summary>Brings a student's deleted work back, under another name when theirs is taken by now; false when there is none.</summary>
-    public bool BringBackWork(long teacher, long student) =>
+    private sealed record Back
+    {
+        public long Id { get; init; }
+        public required string Name { get; init; }
+        public required string FoldedName { get; init; }
+
+        /// <summary>The name as it is compared, before it was made free for others.</summary>
+        public string FreeName => FoldedName[..FoldedName.LastIndexOf('\u0001')];
+        public bool IsTaken { get; init; }
+    }
+
+    /// <summary>
+    /// Brings a student's deleted work back, and what else of the same member was deleted at the same moment; under another name when
+    /// theirs is taken by now. False when there is none.
+    /// </summary>
+    /// <param name="anotherName">Makes another name of one that is taken.</param>
+    public bool BringBackWork(long teacher, long student, Func<string, string> anotherName) =>
         database.Write(connection =>
         {
-            var isBack =
-                connection.Execute(
+            var all = connection
+                .Query<Back>(
                     $"""
-                    with back as (
-                        select id, substr(folded_name, 1, instr(folded_name, char(1)) - 1) as free_name,
-                               exists (
-                                   select 1
-                                   from student as other
-                                   where other.assignment_id = student.assignment_id and other.deleted_at is null
-                                     and (other.member_id = student.member_id
-                                       or other.folded_name = substr(student.folded_name, 1, instr(student.folded_name, char(1)) - 1))
-                               ) as is_taken
-                        from student
-                        where id = @student and deleted_at is not null
-                    )
-                    update student
-                    set deleted_at = null,
-                        member_id = case when back.is_taken then null else member_id end,
-                        name = case when back.is_taken then name || ' (brought back)' else name end,
-                        folded_name = case when back.is_taken then replace(folded_name, char(1), ' ') else back.free_name end
-                    from back
-                    where student.id = back.id and {OfTeacher}
+                    select student.id, student.name, student.folded_name,
+                           exists (
+                               select 1
+                               from student as other
+                               where other.assignment_id = student.assignment_id and other.deleted_at is null
+                                 and (other.member_id = student.member_id
+                                   or other.folded_name = substr(student.folded_name, 1, instr(student.folded_name, char(1)) - 1))
+                           ) as is_taken
+                    from student
+                    join student as own on own.id = @student and own.deleted_at is not null
+                      and (student.id = own.id or (student.member_id = own.member_id and student.deleted_at = own.deleted_at))
+                    where {OfTeacher}
                     """,
                     new { teacher, student }
-                ) == 1;
-            if (isBack)
-                connection.Execute("update attempt set deleted_at = null where student_id = @student", new { student });
-            return isBack;
+                )
+                .AsList();
+            foreach (var back in all)
+                connection.Execute(
+                    $"""
+                    update student
+                    set deleted_at = null, name = @name, folded_name = @folded, sort_key = null, member_id = case when @IsTaken then null else member_id end
+                    where id = @Id;
+                    update attempt set {Editions.Raised}, deleted_at = null where student_id = @Id
+                    """,
+                    new
+                    {
+                        back.Id,
+                        back.IsTaken,
+                        name = back.IsTaken ? anotherName(back.Name) : back.Name,
+                        // The number stays in it, so that nobody else is called so.
+                        folded = back.IsTaken ? back.FoldedName.Replace('\u0001', ' ') : back.FreeName,
+                    }
+                );
+            while (Students.Sort(connection)) { }
+            return all.Count > 0;
         });
 
     /// <summary>Deletes a class with all work that was done for it; false when the teacher has none of this id.</summary>
@@ -220,12 +246,15 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
                     where {Drafts.OfTeacher} and activity.deleted_at is null and assignment.deleted_at is not null
                       and class.deleted_at is null
                     union all
-                    select 'work', student.id, student.name || ', ' || activity.title, student.deleted_at
+                    select 'work', min(student.id), student.name || ', ' || case when count(*) = 1 then activity.title else class.name end,
+                           student.deleted_at
                     from student
                     join assignment on assignment.id = student.assignment_id
                     join activity on activity.id = assignment.activity_id
+                    left join class on class.id = assignment.class_id
                     where {Drafts.OfTeacher} and activity.deleted_at is null and assignment.deleted_at is null
                       and student.deleted_at is not null
+                    group by student.deleted_at, coalesce(student.member_id, -student.id)
                     order by deleted_at desc
                     """,
                     new { teacher }
@@ -237,9 +266,12 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
     {
         public required string Kind { get; init; }
         public long Id { get; init; }
+        public required string Identity { get; init; }
     }
 
-    private sealed record Gone(string Kind, long Id, DateTimeOffset At);
+    /// <summary>What is gone, as the list has it.</summary>
+    /// <param name="Identity">Null in lines of before, which name a row by its number.</param>
+    private sealed record Gone(string Kind, long Id, DateTimeOffset At, string? Identity = null);
 
     /// <summary>Removes for good what has waited long enough, files that nothing uses, and old copies of the database.</summary>
     /// <returns>How many things are gone now.</returns>
@@ -251,20 +283,28 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             connection
                 .Query<Due>(
                     """
-                    select 'work' as kind, id from student where deleted_at < @before
+                    select 'work' as kind, id, identity from student where deleted_at < @before
                     union all
-                    select 'assignment', id from assignment where deleted_at < @before
+                    select 'assignment', id, identity from assignment where deleted_at < @before
                     union all
-                    select 'class', id from class where deleted_at < @before
+                    select 'class', id, identity from class where deleted_at < @before
                     union all
-                    select 'activity', id from activity where deleted_at < @before
+                    select 'activity', id, identity from activity where deleted_at < @before
+                    union all
+                    select 'member', id, identity
+                    from member
+                    where removed_at < @before
+                      and not exists (select 1 from student where member_id = member.id and (deleted_at is null or deleted_at >= @before))
                     """,
                     new { before }
                 )
                 .AsList()
         );
         foreach (var each in due)
+        {
+            File.AppendAllLines(ListFile, [JsonSerializer.Serialize(new Gone(each.Kind, each.Id, clock.GetUtcNow(), each.Identity))]);
             Remove(each.Kind, each.Id);
+        }
         SweepMedia();
         OwnFiles.DeleteFolders(database.Folder, OwnFiles.RemoveUnused(database, clock.GetUtcNow() - KeptUnused));
         foreach (var copy in Directory.GetFiles(database.Folder, "before-upgrade-*.db"))
@@ -288,7 +328,9 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
                     where student.deleted_at is null
                       and unixepoch(class.archived_at / 1000, 'unixepoch', '+' || coalesce(class.keep_months, @KeepMonths) || ' months') * 1000
                           <= @now;
-                update attempt set deleted_at = @now where student_id in (select id from old) and deleted_at is null;
+                update attempt
+                set edition = edition + 1, deleted_at = @now
+                where student_id in (select id from old) and deleted_at is null;
                 update student set deleted_at = @now, folded_name = folded_name || char(1) || id where id in (select id from old);
                 drop table old
                 """,
@@ -296,26 +338,36 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             )
         );
 
-    /// <summary>Deletes all work of a member at what a teacher gave to the class.</summary>
+    /// <summary>Deletes all work of a member at what a teacher gave to the class, which is brought back together.</summary>
     /// <returns>At how many assignments.</returns>
-    public int DeleteWorkOfMember(long teacher, long member)
-    {
-        var all = database.Read(connection =>
-            connection
-                .Query<(long Assignment, long Attempt)>(
-                    """
-                    select student.assignment_id, max(attempt.id)
-                    from student
-                    join attempt on attempt.student_id = student.id and attempt.deleted_at is null
-                    where student.member_id = @member and student.deleted_at is null
-                    group by student.id
-                    """,
-                    new { member }
-                )
-                .AsList()
-        );
-        return all.Count(work => DeleteWork(teacher, work.Assignment, work.Attempt));
-    }
+    public int DeleteWorkOfMember(long teacher, long member) =>
+        database.Write(connection =>
+        {
+            var parameters = new
+            {
+                teacher,
+                member,
+                now = clock.GetUtcNow(),
+            };
+            connection.Execute(
+                $"""
+                update attempt
+                set {Editions.Raised}, deleted_at = @now
+                where deleted_at is null
+                  and student_id in (select id from student where member_id = @member and deleted_at is null and {OfTeacher})
+                """,
+                parameters
+            );
+            return connection.Execute(
+                $"""
+                update student
+                set deleted_at = @now, folded_name = folded_name || char(1) || id
+                where member_id = @member and deleted_at is null and {OfTeacher}
+                  and exists (select 1 from attempt where student_id = student.id)
+                """,
+                parameters
+            );
+        });
 
     /// <summary>Does the deletions again that a restored copy does not know of.</summary>
     public void Repeat()
@@ -323,16 +375,39 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
         if (!File.Exists(ListFile))
             return;
         foreach (var line in File.ReadLines(ListFile))
-            if (JsonSerializer.Deserialize<Gone>(line) is { } gone)
-                Remove(gone.Kind, gone.Id, isListed: true);
+            if (
+                JsonSerializer.Deserialize<Gone>(line) is { } gone
+                && database.Read(connection => connection.ExecuteScalar<long?>(Named(gone), gone)) is { } id
+            )
+                Remove(gone.Kind, id);
         SweepMedia();
         database.Shrink();
     }
 
-    private void Remove(string kind, long id, bool isListed = false)
+    /// <summary>
+    /// Finds the row that a line of the list means. A line of before has a number alone: it means a row that was there before it was
+    /// written, since a number is given out again only afterwards.
+    /// </summary>
+    private static string Named(Gone gone)
     {
-        if (!isListed)
-            File.AppendAllLines(ListFile, [JsonSerializer.Serialize(new Gone(kind, id, clock.GetUtcNow()))]);
+        var (table, made) = gone.Kind switch
+        {
+            Activity => ("activity", "created_at"),
+            "class" => ("class", "created_at"),
+            "assignment" => ("assignment", "created_at"),
+            "member" => ("member", "added_at"),
+            "work" => ("student", "coalesce(joined_at, (select created_at from assignment where assignment.id = assignment_id))"),
+            // As lists of before name it.
+            "attempt" => ("attempt", "started_at"),
+            _ => throw Unknown(gone.Kind),
+        };
+        return $"select id from {table} where {(gone.Identity is null ? $"id = @Id and {made} < @At" : "identity = @Identity")}";
+    }
+
+    private static InvalidDataException Unknown(string kind) => new($"'{kind}' is nothing that is deleted.");
+
+    private void Remove(string kind, long id)
+    {
         var files = database.Write(connection =>
             kind switch
             {
@@ -340,12 +415,20 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
                 "class" => RemoveClass(connection, id),
                 "assignment" => RemoveAssignments(connection, "id = @id", id),
                 "work" => RemoveStudents(connection, "id = @id", id),
-                // As lists of before name it.
                 "attempt" => RemoveStudents(connection, "id in (select student_id from attempt where id = @id)", id),
-                _ => throw new InvalidDataException($"'{kind}' is nothing that is deleted."),
+                "member" => RemoveMember(connection, id),
+                _ => throw Unknown(kind),
             }
         );
         OwnFiles.DeleteFolders(database.Folder, files);
+    }
+
+    /// <summary>A name that was taken off a list, with its tags, once there is no work of it.</summary>
+    private static IReadOnlyList<string> RemoveMember(IDbConnection connection, long id)
+    {
+        var files = RemoveStudents(connection, "member_id = @id", id);
+        connection.Execute("delete from member where id = @id", new { id });
+        return files;
     }
 
     /// <returns>Names of students' files, whose folders go with it.</returns>

@@ -259,12 +259,13 @@ public sealed class Drafts(Database database, TimeProvider clock)
         {
             var id = connection.ExecuteScalar<long>(
                 """
-                insert into activity (teacher_id, title, draft, version, created_at, changed_at, came_from)
-                values (@teacher, @Title, @document, 1, @now, @now, @from)
+                insert into activity (identity, teacher_id, title, draft, version, created_at, changed_at, came_from)
+                values (@identity, @teacher, @Title, @document, 1, @now, @now, @from)
                 returning id
                 """,
                 new
                 {
+                    identity = Identity.New(),
                     teacher,
                     activity.Title,
                     document,
@@ -385,10 +386,10 @@ public sealed class Drafts(Database database, TimeProvider clock)
     /// <summary>Where a draft is what was given, it becomes what counts now; where the teacher has gone on from it, it stays.</summary>
     /// <param name="before">The document that was given.</param>
     /// <param name="after">The document that counts now.</param>
-    public void Follow(long teacher, long id, string before, string after)
+    internal void Follow(IDbConnection connection, long teacher, long id, string before, string after)
     {
         if (Find(teacher, id) is { } draft && ActivityDocument.ReadAndWrite(draft.Document).Document == before)
-            Save(teacher, id, draft.Version, ActivityDocument.Read(after), after);
+            Save(connection, teacher, id, draft.Version, ActivityDocument.Read(after), after);
     }
 
     /// <summary>

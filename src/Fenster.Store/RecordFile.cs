@@ -60,8 +60,10 @@ public sealed class RecordFile(Database database, Revisions revisions)
     {
         if (One(connection, "select * from student where id = @id and deleted_at is null", student) is not { } person)
             return null;
-        // What lets a device in is nobody's to read.
+        // What lets a device or a person in is nobody's to read.
         person.Remove("secret_hash");
+        person.Remove("word");
+        person.Remove("sort_key");
         var attempts = new JsonArray();
         foreach (
             var attempt in Rows(connection, "select * from attempt where student_id = @id and deleted_at is null order by number", student)

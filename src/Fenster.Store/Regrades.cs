@@ -3,6 +3,7 @@ using System.Data;
 using Dapper;
 using Fenster.Core.Model;
 using Fenster.Core.Scoring;
+using Fenster.Formats.Documents;
 
 namespace Fenster.Store;
 
@@ -45,7 +46,14 @@ public sealed record RegradeChange(long Attempt, string Name, decimal Before, de
 /// Puts right what was marked: work that was handed in is marked by another revision of its activity, with a record, and back again.
 /// Responses are never altered, and work that goes on is marked by the new one when it is handed in.
 /// </summary>
-public sealed class Regrades(Database database, Revisions revisions, Assignments assignments, Attempts attempts, TimeProvider clock)
+public sealed class Regrades(
+    Database database,
+    Revisions revisions,
+    Assignments assignments,
+    Attempts attempts,
+    Drafts drafts,
+    TimeProvider clock
+)
 {
     /// <summary>The longest reason, in characters.</summary>
     public const int LongestReason = 500;
@@ -60,7 +68,7 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
                            regrade.manner, regrade.undoes,
                            exists (select 1 from regrade as later where later.undoes = regrade.id) as is_undone,
                            (select count(*) from regrade_change
-                            where regrade_id = regrade.id and before_score <> after_score) as changed
+                            where regrade_id = regrade.id and cast(before_score as real) <> cast(after_score as real)) as changed
                     from regrade
                     join teacher on teacher.id = regrade.teacher_id
                     where regrade.assignment_id = @assignment
@@ -83,7 +91,7 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
                     join student on student.id = attempt.student_id
                     left join member on member.id = student.member_id
                     where own.regrade_id = @regrade and attempt.deleted_at is null
-                    order by student.folded_name, attempt.number
+                    order by student.sort_key, attempt.number
                     """,
                     new { regrade }
                 )
@@ -124,16 +132,71 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
         return steps.FindLast(step => family.Contains(step.From)) is { To: > 0 and var last } ? last : revision;
     }
 
-    /// <summary>Marks all work of an assignment that is handed in by another revision. New attempts get it too.</summary>
-    /// <param name="to">Id of the revision.</param>
+    /// <summary>Marks all work of an assignment that is handed in by a changed activity, which new attempts get too.</summary>
+    /// <param name="document">The changed activity: it becomes a revision of the activity.</param>
+    /// <remarks>A draft that is what was given follows.</remarks>
     /// <param name="tell">What students are told whose score changes; null for nothing.</param>
     /// <returns>The id of the regrade; null when a colleague has regraded meanwhile, and nothing was done.</returns>
-    public long? Apply(Assignment assignment, long to, RegradeManner manner, string reason, long teacher, string? tell, long? undoes = null)
+    public long? Apply(Assignment assignment, string document, RegradeManner manner, string reason, long teacher, string? tell)
     {
-        var earlier = undoes is { } undone ? RevisionsBefore(undone) : null;
+        var changed = ActivityDocument.Read(document);
+        return Try(
+            new Wanted(
+                assignment,
+                connection => Revisions.Publish(connection, assignment.ActivityId, document, clock.GetUtcNow()),
+                attempt => changed.Under(RuleWordsDocument.Read(attempt.Rules)),
+                _ => null,
+                manner,
+                reason,
+                teacher,
+                tell,
+                Undoes: null
+            )
+        );
+    }
+
+    /// <summary>Takes a regrade back: each work is marked by the revision of before. Awards stay, and so does what was handed in since.</summary>
+    /// <returns>The id of the regrade that does it; null when a colleague has regraded meanwhile, and nothing was done.</returns>
+    public long? Undo(Assignment assignment, Regrade regrade, string reason, long teacher)
+    {
+        if (assignment.RevisionId != regrade.ToRevision)
+            return null;
+        var before = RevisionsBefore(regrade.Id);
+        return Try(
+            new Wanted(
+                assignment,
+                _ => regrade.FromRevision,
+                attempt => revisions.Activity(before.GetValueOrDefault(attempt.Id, regrade.FromRevision), attempt.Rules),
+                attempt => before.TryGetValue(attempt.Id, out var own) ? own : null,
+                RegradeManner.ForAll,
+                reason,
+                teacher,
+                Tell: null,
+                Undoes: regrade.Id
+            )
+        );
+    }
+
+    /// <param name="Publish">The revision that counts from now on, which may be made by it.</param>
+    /// <param name="ActivityOf">By which an attempt is marked then.</param>
+    /// <param name="OwnRevision">Of an attempt that is marked by another revision than the one that counts; null for that one.</param>
+    private sealed record Wanted(
+        Assignment Assignment,
+        Func<System.Data.IDbConnection, long> Publish,
+        Func<Attempt, Activity> ActivityOf,
+        Func<Attempt, long?> OwnRevision,
+        RegradeManner Manner,
+        string Reason,
+        long Teacher,
+        string? Tell,
+        long? Undoes
+    );
+
+    private long? Try(Wanted wanted)
+    {
         for (var turn = 0; turn < MostTurns; turn++)
         {
-            var (isCurrent, regrade) = TryApply(assignment, to, earlier, manner, reason, teacher, tell, undoes);
+            var (isCurrent, regrade) = TryOnce(wanted);
             if (isCurrent)
                 return regrade;
         }
@@ -153,12 +216,12 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
                 .ToDictionary(row => row.Attempt, row => row.Revision)
         );
 
-    /// <summary>Which work there is to mark anew, and how often each was marked.</summary>
-    private static List<(long Id, long Marked)> Current(IDbConnection connection, long assignment, IReadOnlySet<long> family) =>
+    /// <summary>Which work there is to mark anew, each in its edition.</summary>
+    private static List<(long Id, long Edition)> Current(IDbConnection connection, long assignment, IReadOnlySet<long> family) =>
         connection
-            .Query<(long Id, long Marked)>(
+            .Query<(long Id, long Edition)>(
                 """
-                select id, marked from attempt
+                select id, edition from attempt
                 where assignment_id = @assignment and handed_in_at is not null and deleted_at is null and revision_id in @family
                 order by id
                 """,
@@ -166,95 +229,89 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
             )
             .AsList();
 
+    /// <summary>One work and what comes of it.</summary>
+    /// <param name="Now">The activity by which it is marked at this moment.</param>
+    /// <param name="Then">The one by which it is marked then.</param>
+    private sealed record Worked(Attempt Attempt, Activity Now, Activity Then, ActivityScore After);
+
     /// <returns>False first where somebody handed in or marked meanwhile, so that it has to be worked out again.</returns>
-    private (bool IsCurrent, long? Regrade) TryApply(
-        Assignment assignment,
-        long to,
-        Dictionary<long, long>? earlier,
-        RegradeManner manner,
-        string reason,
-        long teacher,
-        string? tell,
-        long? undoes
-    )
+    private (bool IsCurrent, long? Regrade) TryOnce(Wanted wanted)
     {
+        var assignment = wanted.Assignment;
         var family = Family(assignment);
-        var worked = database
-            .Read(connection => Current(connection, assignment.Id, family))
-            .Select(row => attempts.Anywhere(row.Id))
-            .OfType<Attempt>()
+        // Many works share few activities: each is found once.
+        var (now, then) = (new Dictionary<(long, string), Activity>(), new Dictionary<(long?, string), Activity>());
+        var worked = attempts
+            .Several([.. database.Read(connection => Current(connection, assignment.Id, family)).Select(row => row.Id)])
+            .Select(attempt =>
+                (
+                    attempt,
+                    now: Once(now, (attempt.RevisionId, attempt.Rules), () => revisions.Activity(attempt.RevisionId, attempt.Rules)),
+                    then: Once(then, (wanted.OwnRevision(attempt), attempt.Rules), () => wanted.ActivityOf(attempt))
+                )
+            )
             .ToList()
             .AsParallel()
             .AsOrdered()
-            .Select(attempt => (attempt, revision: earlier?.GetValueOrDefault(attempt.Id, to) ?? to))
-            .Select(each => (each.attempt, each.revision, after: Scored(each.attempt, each.revision)))
+            .Select(each => new Worked(each.attempt, each.now, each.then, Scored(each.attempt, each.then)))
             .ToList();
         var (isCurrent, regrade) = database.Write<(bool, long?)>(connection =>
         {
-            if (!Current(connection, assignment.Id, family).SequenceEqual(worked.Select(each => (each.attempt.Id, each.attempt.Marked))))
+            if (!Current(connection, assignment.Id, family).SequenceEqual(worked.Select(each => (each.Attempt.Id, each.Attempt.Edition))))
                 return (false, null);
-            if (
-                connection.Execute(
-                    "update assignment set revision_id = @to, version = version + 1 where id = @Id and revision_id = @RevisionId and deleted_at is null",
-                    new
-                    {
-                        to,
-                        assignment.Id,
-                        assignment.RevisionId,
-                    }
-                ) == 0
-            )
+            if (Assignments.One(connection, assignment.Id)?.RevisionId != assignment.RevisionId)
                 return (true, null);
+            var to = wanted.Publish(connection);
+            connection.Execute("update assignment set revision_id = @to, version = version + 1 where id = @Id", new { to, assignment.Id });
             var id = connection.ExecuteScalar<long>(
                 """
                 insert into regrade (assignment_id, at, teacher_id, reason, from_revision, to_revision, manner, undoes)
-                values (@Id, @now, @teacher, @reason, @RevisionId, @to, @manner, @undoes)
+                values (@Id, @now, @Teacher, @Reason, @RevisionId, @to, @manner, @Undoes)
                 returning id
                 """,
                 new
                 {
                     assignment.Id,
                     now = clock.GetUtcNow(),
-                    teacher,
-                    reason,
+                    wanted.Teacher,
+                    wanted.Reason,
                     assignment.RevisionId,
                     to,
-                    manner = $"{manner}",
-                    undoes,
+                    manner = $"{wanted.Manner}",
+                    wanted.Undoes,
                 }
             );
-            foreach (var (attempt, revision, after) in worked)
-                Move(connection, id, attempt, after, revision, manner, teacher, tell, undoes is not null);
+            foreach (var each in worked)
+                Move(connection, id, each, wanted.OwnRevision(each.Attempt) ?? to, wanted);
+            Standings.Recount(connection, assignment.Id);
+            var (before, after) = (Revisions.Document(connection, assignment.RevisionId), Revisions.Document(connection, to));
+            drafts.Follow(connection, wanted.Teacher, assignment.ActivityId, before, after);
             return (true, id);
         });
-        attempts.ForgetAll();
         assignments.Forget(assignment.Code);
         return (isCurrent, regrade);
     }
 
-    /// <summary>Takes a regrade back: each work is marked by the revision of before. Awards stay, and so does what was handed in since.</summary>
-    /// <inheritdoc cref="Apply"/>
-    public long? Undo(Assignment assignment, Regrade regrade, string reason, long teacher) =>
-        assignment.RevisionId == regrade.ToRevision
-            ? Apply(assignment, regrade.FromRevision, RegradeManner.ForAll, reason, teacher, tell: null, undoes: regrade.Id)
-            : null;
+    private static Activity Once<TKey>(Dictionary<TKey, Activity> known, TKey key, Func<Activity> read)
+        where TKey : notnull => known.TryGetValue(key, out var activity) ? activity : known[key] = read();
 
-    private void Move(
-        WritingConnection connection,
-        long regrade,
-        Attempt attempt,
-        ActivityScore after,
-        long to,
-        RegradeManner manner,
-        long teacher,
-        string? tell,
-        bool isUndo
-    )
+    private void Move(WritingConnection connection, long regrade, Worked worked, long to, Wanted wanted)
     {
-        var before = attempt.Handed!;
-        if (manner == RegradeManner.NobodyLoses && IsLess(after, before))
-            (to, after) = (attempt.RevisionId, Scored(attempt, attempt.RevisionId));
-        connection.Execute("update attempt set revision_id = @to where id = @Id", new { to, attempt.Id });
+        var (attempt, now, activity, after) = worked;
+        var (before, tell) = (attempt.Handed!, wanted.Tell);
+        if (wanted.Manner == RegradeManner.NobodyLoses && IsLess(after, before))
+            (to, activity, after) = (attempt.RevisionId, now, Scored(attempt, now));
+        var isChanged = after.Score != before.Score || after.Possible != before.Possible;
+        var told = tell is not null && isChanged ? 1 : 0;
+        connection.Execute(
+            $"update attempt set {Editions.Raised}, revision_id = @to, marked = marked + @told where id = @Id",
+            new
+            {
+                to,
+                told,
+                attempt.Id,
+            }
+        );
         AttemptLog.StoreScore(
             connection,
             attempt.Id,
@@ -281,55 +338,49 @@ public sealed class Regrades(Database database, Revisions revisions, Assignments
                 before = Text(before.Score),
                 after = Text(after.Score),
                 attempt.Marked,
-                told = tell is not null && (after.Score != before.Score || after.Possible != before.Possible) ? 1 : 0,
+                told,
             }
         );
         if (AttemptMarks.Second(connection, attempt.Id) is { Count: > 0 } second)
             connection.Execute(
                 "update attempt set differs = @differs where id = @Id",
-                new
-                {
-                    attempt.Id,
-                    differs = Attempts.Apart(revisions.Activity(to, attempt.Rules), attempt.Responses, attempt.Marking, second).Count,
-                }
+                new { attempt.Id, differs = Attempts.Apart(activity, attempt.Responses, attempt.Marking, second).Count }
             );
-        if (after.Score == before.Score && after.Possible == before.Possible)
+        if (!isChanged)
             return;
         Records.Add(
             connection,
             clock,
-            teacher,
+            wanted.Teacher,
             attempt.AssignmentId,
             attempt.Id,
-            isUndo ? RecordKind.RegradeUndone : RecordKind.Regraded,
+            wanted.Undoes is null ? RecordKind.Regraded : RecordKind.RegradeUndone,
             Text(before.Score),
             Text(after.Score)
         );
-        if (tell is null)
-            return;
-        connection.Execute(
-            """
-            insert into remark (attempt_id, text, teacher_id, at) values (@Id, @tell, @teacher, @now);
-            update attempt set marked = marked + 1 where id = @Id
-            """,
-            new
-            {
-                attempt.Id,
-                tell,
-                teacher,
-                now = clock.GetUtcNow(),
-            }
-        );
+        if (tell is not null)
+            connection.Execute(
+                "insert into remark (attempt_id, text, teacher_id, at) values (@Id, @tell, @Teacher, @now)",
+                new
+                {
+                    attempt.Id,
+                    tell,
+                    wanted.Teacher,
+                    now = clock.GetUtcNow(),
+                }
+            );
     }
 
     /// <summary>By the grade where it is out of something else than before, else by the score.</summary>
     private static bool IsLess(ActivityScore after, HandedIn before) =>
         after.Possible == before.Possible ? after.Score < before.Score : after.Grade < before.Grade;
 
-    private ActivityScore Scored(Attempt attempt, long revision) =>
-        Scorer.Score(revisions.Activity(revision, attempt.Rules), attempt.Responses, attempt.Marking.Awards);
+    private static ActivityScore Scored(Attempt attempt, Activity activity) =>
+        Scorer.Score(activity, attempt.Responses, attempt.Marking.Awards);
 
-    private static string Text(decimal number) => number.ToString(System.Globalization.CultureInfo.InvariantCulture);
+    /// <summary>As a score is told apart from another: 5 and 5.0 are one.</summary>
+    private static string Text(decimal number) =>
+        number.ToString("0.############################", System.Globalization.CultureInfo.InvariantCulture);
 
     private static decimal Number(string text) => decimal.Parse(text, System.Globalization.CultureInfo.InvariantCulture);
 }

@@ -10,30 +10,46 @@ public sealed class Releases(Database database, Assignments assignments, TimePro
     public const int LongestWord = 500;
 
     /// <param name="attempts">Null for all, also those who hand in later.</param>
-    public void Give(long assignment, IReadOnlyCollection<long>? attempts, long teacher)
-    {
-        if (attempts is null)
-            assignments.Release(assignment);
-        database.Write(connection =>
+    /// <returns>False, and nothing is changed, when one of the attempts is none of this assignment.</returns>
+    public bool Give(long assignment, IReadOnlyCollection<long>? attempts, long teacher) => assignments.Write(assignment, (connection, _) =>
         {
+            if (attempts is not null && !Assignments.Has(connection, assignment, attempts))
+                return false;
             var parameters = Parameters(assignment, attempts);
-            connection.Execute(
-                attempts is null
-                    ? "update attempt set taken_back = null where assignment_id = @assignment and taken_back is not null"
-                    : $"update attempt set released_at = @now, taken_back = null where {Which(attempts)} and handed_in_at is not null",
-                parameters
-            );
-            Record(connection, RecordKind.Released, assignment, attempts, teacher, null);
+            if (attempts is null)
+                connection.Execute(
+                    $"""
+                    update assignment set released_at = coalesce(released_at, @now) where id = @assignment;
+                    update attempt
+                    set {Editions.Raised}, taken_back = null
+                    where assignment_id = @assignment and taken_back is not null
+                    """,
+                    parameters
+                );
+            var released = attempts is null
+                ? null
+                : connection
+                    .Query<long>(
+                        $"""
+                        update attempt
+                        set {Editions.Raised}, released_at = @now, taken_back = null
+                        where {Which(attempts)} and handed_in_at is not null
+                        returning id
+                        """,
+                        parameters
+                    )
+                    .AsList();
+            Record(connection, RecordKind.Released, assignment, released, teacher, null);
             return true;
-        });
-    }
+        }) == true;
 
     /// <summary>To how many results are released at this moment, and how many of them have seen them.</summary>
     public (long Released, long Saw) Out(Assignment assignment) =>
         database.Read(connection =>
             connection.QuerySingle<(long, long)>(
                 """
-                select count(*) filter (where handed_in_at is not null and (@toAll or released_at is not null)), count(saw_at)
+                select count(distinct student_id) filter (where handed_in_at is not null and (@toAll or released_at is not null)),
+                       count(distinct student_id) filter (where saw_at is not null)
                 from attempt
                 where assignment_id = @Id and deleted_at is null
                 """,
@@ -52,33 +68,44 @@ public sealed class Releases(Database database, Assignments assignments, TimePro
     /// who have handed in keep theirs, and who hands in later waits for the teacher's word.
     /// </summary>
     /// <param name="attempts">Null for all.</param>
-    /// <returns>False when somebody has seen them and no word is said; nothing is changed then.</returns>
-    public bool TakeBack(Assignment assignment, IReadOnlyCollection<long>? attempts, string word, long teacher)
+    /// <returns>What became of it; nothing is changed unless it is taken back.</returns>
+    public TakenBack TakeBack(long assignment, IReadOnlyCollection<long>? attempts, string word, long teacher)
     {
-        var isDone = database.Write(connection =>
+        var outcome = TakenBack.NoSuchAttempt;
+        assignments.Write(assignment, (connection, current) =>
         {
-            if (word == "" && Saw(connection, assignment.Id, attempts) > 0)
+            outcome = TakenBack.NoSuchAttempt;
+            if (attempts is not null && !Assignments.Has(connection, assignment, attempts))
                 return false;
-            var parameters = Parameters(assignment.Id, attempts, word);
-            if (attempts is not null && assignment.IsReleasedAt(clock.GetUtcNow()))
+            outcome = TakenBack.NeedsWord;
+            if (word == "" && Saw(connection, assignment, attempts) > 0)
+                return false;
+            var parameters = Parameters(assignment, attempts, word);
+            if (attempts is not null && current.IsReleasedAt(clock.GetUtcNow()))
                 connection.Execute(
-                    "update attempt set released_at = @now where assignment_id = @assignment and handed_in_at is not null and deleted_at is null",
+                    $"""
+                    update attempt
+                    set {Editions.Raised}, released_at = @now
+                    where assignment_id = @assignment and handed_in_at is not null and deleted_at is null
+                    """,
                     parameters
                 );
             connection.Execute(
                 $"""
                 update attempt
-                set released_at = null, taken_back = case when saw_at is null then null else @word end, saw_at = null
-                where {Which(attempts)}
+                set {Editions.Raised}, released_at = null, taken_back = case when saw_at is null then null else @word end, saw_at = null
+                where {Which(attempts)};
+                update assignment
+                set released_at = null, releases_at = case when releases_at <= @now then null else releases_at end
+                where id = @assignment
                 """,
                 parameters
             );
-            Record(connection, RecordKind.ReleaseWithdrawn, assignment.Id, attempts, teacher, word == "" ? null : word);
+            Record(connection, RecordKind.ReleaseWithdrawn, assignment, attempts, teacher, word == "" ? null : word);
+            outcome = TakenBack.Yes;
             return true;
         });
-        if (isDone)
-            assignments.NotReleased(assignment.Id);
-        return isDone;
+        return outcome;
     }
 
     private static string Which(IReadOnlyCollection<long>? attempts) =>
@@ -106,4 +133,16 @@ public sealed class Releases(Database database, Assignments assignments, TimePro
             // A word to one is theirs, and goes with their work.
             Records.Add(connection, clock, teacher, assignment, attempt, kind, null, attempt is null ? word : null);
     }
+}
+
+/// <summary>What became of taking results back.</summary>
+public enum TakenBack
+{
+    Yes,
+
+    /// <summary>Somebody has seen them, and no word was said.</summary>
+    NeedsWord,
+
+    /// <summary>One of the attempts is none of this assignment.</summary>
+    NoSuchAttempt,
 }

@@ -1,3 +1,4 @@
+using System.Data;
 using Dapper;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
@@ -21,50 +22,54 @@ public sealed class Revisions(Database database, TimeProvider clock)
 
     /// <summary>Freezes a document as the next revision; one that is the last revision already is frozen no second time.</summary>
     public long Publish(long activity, string document) =>
-        database.Write(connection =>
-        {
-            if (Latest(activity) is { } latest && Document(latest.Id) == document)
-                return latest.Id;
-            MediaUse.Add(connection, activity, document);
-            return connection.ExecuteScalar<long>(
-                """
-                insert into revision (activity_id, number, document, published_at)
-                values (@activity, (select count(*) + 1 from revision where activity_id = @activity), @document, @now)
-                returning id
-                """,
-                new
-                {
-                    activity,
-                    document,
-                    now = clock.GetUtcNow(),
-                }
-            );
-        });
+        database.Write(connection => Publish(connection, activity, document, clock.GetUtcNow()));
+
+    internal static long Publish(IDbConnection connection, long activity, string document, DateTimeOffset now)
+    {
+        var latest = connection.QuerySingleOrDefault<(long? Id, string? Document)>(
+            "select id, document from revision where activity_id = @activity order by number desc limit 1",
+            new { activity }
+        );
+        if (latest is ({ } id, { } last) && last == document)
+            return id;
+        MediaUse.Add(connection, activity, document);
+        return connection.ExecuteScalar<long>(
+            """
+            insert into revision (identity, activity_id, number, document, published_at)
+            values (@identity, @activity, (select coalesce(max(number), 0) + 1 from revision where activity_id = @activity), @document, @now)
+            returning id
+            """,
+            new
+            {
+                identity = Identity.New(),
+                activity,
+                document,
+                now,
+            }
+        );
+    }
 
     private const int MostRemembered = 500;
 
-    private readonly Lru<(long Revision, string Rules), Activity> known = new(MostRemembered);
+    // By identity, since the number of a revision that is gone may be given to another.
+    private readonly Lru<(string Identity, string Rules), Activity> known = new(MostRemembered);
 
     /// <summary>What was published, under words of an assignment's own: neither ever changes.</summary>
     /// <param name="rules">As they are stored.</param>
     public Activity Activity(long revision, string rules = Assignment.NoRules)
     {
-        if (known.TryGet((revision, rules), out var activity))
+        var identity = database.Read(connection =>
+            connection.QuerySingle<string>("select identity from revision where id = @revision", new { revision })
+        );
+        if (known.TryGet((identity, rules), out var activity))
             return activity;
         var read = ActivityDocument.Read(Document(revision)).Under(RuleWordsDocument.Read(rules));
-        known.Put((revision, rules), read);
+        known.Put((identity, rules), read);
         return read;
     }
 
-    public string Document(long revision) =>
-        database.Read(connection =>
-            connection.QuerySingle<string>(
-                """
-                select document
-                from revision
-                where id = @revision
-                """,
-                new { revision }
-            )
-        );
+    public string Document(long revision) => database.Read(connection => Document(connection, revision));
+
+    internal static string Document(IDbConnection connection, long revision) =>
+        connection.QuerySingle<string>("select document from revision where id = @revision", new { revision });
 }

@@ -1,14 +1,25 @@
+using System.Data;
 using Dapper;
 using Fenster.Core.Giving;
 using Fenster.Core.Scoring;
 
 namespace Fenster.Store;
 
-/// <summary>What a student's attempts at an assignment come to.</summary>
-/// <param name="Counted">Ids of the attempts that count.</param>
-/// <param name="Grade">Rounded; null when nothing was handed in.</param>
-/// <param name="Together">With the assignment that it follows; null when it follows none, or neither was done.</param>
-public sealed record Standing(IReadOnlyList<long> Counted, decimal? Grade, decimal? Together);
+/// <summary>What a student's attempts at an assignment come to. Whatever is said of a student is said of this.</summary>
+/// <param name="Counted">Ids of the attempts that count, in the order in which they were handed in.</param>
+/// <param name="Score">Null when nothing was handed in, and of who was absent or is excused.</param>
+/// <param name="Passed">Null without a pass mark, and while something waits for a person.</param>
+/// <param name="Together">
+/// The grade with the assignment that it follows; null when it follows none, neither was done, or something waits for a person.
+/// </param>
+public sealed record Standing(IReadOnlyList<long> Counted, StudentScore? Score, bool? Passed, decimal? Together)
+{
+    /// <summary>Rounded; null when nothing was handed in.</summary>
+    public decimal? Grade => Score?.Grade;
+
+    /// <summary>The grade as it goes out: none while something waits for a person.</summary>
+    public decimal? FinalGrade => Score is { IsSoFar: false } final ? final.Grade : null;
+}
 
 /// <summary>What students have come to: which attempt counts, and how an assignment counts with the one that it follows.</summary>
 public sealed class Standings(Database database, Assignments assignments, Revisions revisions)
@@ -17,8 +28,8 @@ public sealed class Standings(Database database, Assignments assignments, Revisi
     public IReadOnlyDictionary<long, Standing> Of(Assignment assignment, IReadOnlyList<long> students)
     {
         var follows = assignment is { Terms.Resit: not null, Follows: { } first } ? assignments.One(first) : null;
-        var done = Handed(students, "own.id = student.id", null);
-        var before = Handed(students, "own.member_id = student.member_id and student.assignment_id = @follows", follows?.Id);
+        var done = Counted(students, "own.id = student.id", null);
+        var before = Counted(students, "own.member_id = student.member_id and student.assignment_id = @follows", follows?.Id);
         var passMark = revisions.Activity(assignment.RevisionId, assignment.Rules).Rules.Score.PassMark;
         return students
             .Distinct()
@@ -26,48 +37,94 @@ public sealed class Standings(Database database, Assignments assignments, Revisi
                 student => student,
                 student =>
                 {
-                    var grade = Grade(done[student], assignment);
+                    var score = ScoreOf(done[student]);
+                    var earlier = ScoreOf(before[student]);
+                    var isSoFar = score is { IsSoFar: true } || earlier is { IsSoFar: true };
                     return new Standing(
-                        [.. Counted(done[student], assignment).Select(row => row.Id)],
-                        grade,
-                        follows is null
+                        [.. done[student].Select(row => row.Id)],
+                        score,
+                        score?.Passes(passMark),
+                        follows is null || isSoFar
                             ? null
-                            : Counting.Across(Grade(before[student], follows), grade, assignment.Terms.Resit!.Value, passMark)
+                            : Counting.Across(earlier?.Grade, score?.Grade, assignment.Terms.Resit!.Value, passMark)
                     );
                 }
             );
     }
+
+    private static StudentScore? ScoreOf(IEnumerable<Row> counted) =>
+        counted.Select(row => row.Score).ToList() is { Count: > 0 } scores ? StudentScore.Of(scores) : null;
 
     private sealed record Row
     {
         public long Id { get; init; }
         public long Student { get; init; }
         public decimal ExactGrade { get; init; }
+        private decimal OwnScore { get; init; }
+        private decimal Possible { get; init; }
+        private decimal Grade { get; init; }
+        private decimal MaximumGrade { get; init; }
+        private bool Waits { get; init; }
+        public StudentScore Score => new(OwnScore, Possible, Grade, MaximumGrade, ExactGrade, Waits);
     }
 
-    private static IReadOnlyList<Row> Counted(IEnumerable<Row> rows, Assignment assignment) =>
-        Counting.Counted([.. rows], row => row.ExactGrade, assignment.Terms.Counts);
+    private const string Columns = """
+        attempt.id, coalesce(attempt.exact_grade, attempt.grade) as exact_grade, attempt.score as own_score, attempt.possible,
+        attempt.grade, attempt.maximum_grade, attempt.waits
+        """;
 
-    private static decimal? Grade(IEnumerable<Row> rows, Assignment assignment) =>
-        rows.Select(row => row.ExactGrade).ToList() is { Count: > 0 } grades ? AttemptGrades.Of(grades, assignment.Terms.Counts) : null;
-
-    /// <summary>What was handed in and has something in it, as it was handed in, by the student who is asked about.</summary>
+    /// <summary>The attempts that count, as they were handed in, by the student who is asked about.</summary>
     /// <param name="same">How who did it is the one who is asked about, who is <c>own</c>.</param>
-    private ILookup<long, Row> Handed(IReadOnlyList<long> students, string same, long? follows) =>
+    private ILookup<long, Row> Counted(IReadOnlyList<long> students, string same, long? follows) =>
         database.Read(connection =>
             connection
                 .Query<Row>(
                     $"""
-                    select attempt.id, own.id as student, coalesce(attempt.exact_grade, attempt.grade) as exact_grade
+                    select own.id as student, {Columns}
                     from student as own
                     join student on {same}
                     join attempt on attempt.student_id = student.id
                     where own.id in @students and student.state is null and student.deleted_at is null
-                      and attempt.deleted_at is null and attempt.handed_in_at is not null and attempt.placed > 0
+                      and attempt.deleted_at is null and attempt.counts = 1
                     order by attempt.handed_in_at, attempt.number
                     """,
                     new { students, follows }
                 )
                 .ToLookup(row => row.Student)
         );
+
+    /// <summary>
+    /// Works out which attempts count for their students, after something of them or of the terms has changed: the one place that does,
+    /// by <see cref="Counting.Counted"/>, in the transaction of the change. An attempt in which nothing was done never counts.
+    /// </summary>
+    /// <param name="student">Null for all students at the assignment.</param>
+    internal static void Recount(IDbConnection connection, long assignment, long? student = null)
+    {
+        var policy = Enum.Parse<AttemptPolicy>(
+            connection.QuerySingle<string>("select counts from assignment where id = @assignment", new { assignment }),
+            ignoreCase: true
+        );
+        var counted = connection
+            .Query<Row>(
+                $"""
+                select attempt.student_id as student, {Columns}
+                from attempt
+                where attempt.assignment_id = @assignment and (@student is null or attempt.student_id = @student)
+                  and attempt.deleted_at is null and attempt.handed_in_at is not null and attempt.placed > 0
+                order by attempt.handed_in_at, attempt.number
+                """,
+                new { assignment, student }
+            )
+            .GroupBy(row => row.Student)
+            .SelectMany(own => Counting.Counted([.. own], row => row.ExactGrade, policy))
+            .Select(row => row.Id)
+            .ToHashSet();
+        var known = connection.Query<(long Id, bool? Counts)>(
+            "select id, counts from attempt where assignment_id = @assignment and (@student is null or student_id = @student)",
+            new { assignment, student }
+        );
+        foreach (var (id, counts) in known.AsList())
+            if (counts != counted.Contains(id))
+                connection.Execute("update attempt set counts = @counts where id = @id", new { id, counts = counted.Contains(id) });
+    }
 }

@@ -108,10 +108,11 @@ public sealed class Students(Database database, TimeProvider clock)
     {
         var secret = Secret.New();
         var id = database.Write(connection =>
-            connection.QuerySingleOrDefault<long?>(
+        {
+            var let = connection.QuerySingleOrDefault<long?>(
                 """
-                insert into student (assignment_id, name, folded_name, secret_hash, word, joined_at)
-                values (@Assignment, @Name, @Folded, @Hash, @New, @Now)
+                insert into student (identity, assignment_id, name, folded_name, sort_key, secret_hash, word, joined_at)
+                values (@Identity, @Assignment, @Name, @Folded, @Key, @Hash, @New, @Now)
                 on conflict (assignment_id, folded_name) do update
                     set secret_hash = excluded.secret_hash
                     where student.word = @Word and student.member_id is null
@@ -119,16 +120,21 @@ public sealed class Students(Database database, TimeProvider clock)
                 """,
                 new
                 {
+                    Identity = Identity.New(),
                     Assignment = assignment.Id,
                     Name = name,
                     Folded = PersonName.Fold(name),
+                    Key = NameOrder.KeyOf(name, LanguageOf(connection, assignment.Id)),
                     Hash = Secret.Hash(secret),
-                    New = TwoWords.New(),
-                    Word = word is null ? null : TwoWords.Tidy(word),
+                    New = PersonalWords.New(),
+                    Word = word is null ? null : PersonalWords.Tidy(word),
                     Now = clock.GetUtcNow(),
                 }
-            )
-        );
+            );
+            if (let is { } known)
+                Editions.RaiseOf(connection, known);
+            return let;
+        });
         return id is { } student ? (new(One(assignment.Id, student)!, secret) { TookOver = word is { Length: > 0 } }, null)
             : word is { Length: > 0 } ? (null, NoEntry.WrongWord)
             : (null, NoEntry.NameTaken);
@@ -136,7 +142,7 @@ public sealed class Students(Database database, TimeProvider clock)
 
     /// <summary>The member of a class by the personal word; null when nobody has it.</summary>
     /// <param name="word">As it was typed.</param>
-    public Member? ByWord(long group, string word) => Find("member.word = @word", group, new { group, word = TwoWords.Tidy(word) });
+    public Member? ByWord(long group, string word) => Find("member.word = @word", group, new { group, word = PersonalWords.Tidy(word) });
 
     /// <summary>The member of a class by name; null when nobody has it.</summary>
     public Member? OnList(long group, string name) =>
@@ -176,6 +182,8 @@ public sealed class Students(Database database, TimeProvider clock)
                     now = clock.GetUtcNow(),
                 }
             );
+            if (let is { } changed)
+                Editions.RaiseOf(connection, changed);
             return (let, hadDevice);
         });
         return id is { } student ? (new(One(assignment.Id, student)!, secret) { TookOver = tookOver }, null) : (null, NoEntry.NameTaken);
@@ -189,19 +197,69 @@ public sealed class Students(Database database, TimeProvider clock)
         )
         ?? connection.ExecuteScalar<long>(
             """
-            insert into student (assignment_id, member_id, name, folded_name)
-            values (@assignment, @Id, @Name, @folded)
+            insert into student (identity, assignment_id, member_id, name, folded_name, sort_key)
+            values (@identity, @assignment, @Id, @Name, @folded, @key)
             returning id
             """,
             new
             {
+                identity = Identity.New(),
                 assignment,
                 member.Id,
                 member.Name,
                 // Members are told apart by who they are, so that a guest of the same name is no member.
                 folded = $"{PersonName.Fold(member.Name)}\u0002{member.Id}",
+                key = NameOrder.KeyOf(member.Name, LanguageOf(connection, assignment)),
             }
         );
+
+    /// <summary>In which names at an assignment are sorted; null where it is given to no class.</summary>
+    private static string? LanguageOf(IDbConnection connection, long assignment) =>
+        connection.ExecuteScalar<string?>(
+            "select class.language from assignment join class on class.id = assignment.class_id where assignment.id = @assignment",
+            new { assignment }
+        );
+
+    private sealed record Unsorted
+    {
+        public long Id { get; init; }
+        public required string Name { get; init; }
+        public string? Language { get; init; }
+    }
+
+    /// <summary>Works out by what students are sorted of whom that is not known; false when there are none left.</summary>
+    internal static bool Sort(IDbConnection connection)
+    {
+        const int Most = 500;
+        var unsorted = connection
+            .Query<Unsorted>(
+                """
+                select student.id, coalesce(member.name, student.name) as name, class.language
+                from student
+                join assignment on assignment.id = student.assignment_id
+                left join member on member.id = student.member_id
+                left join class on class.id = assignment.class_id
+                where student.sort_key is null
+                limit @Most
+                """,
+                new { Most }
+            )
+            .AsList();
+        foreach (var student in unsorted)
+            connection.Execute(
+                "update student set sort_key = @key where id = @Id",
+                new { student.Id, key = NameOrder.KeyOf(student.Name, student.Language) }
+            );
+        return unsorted.Count > 0;
+    }
+
+    /// <summary>Sorts students anew, since what they are sorted by has changed.</summary>
+    /// <param name="which">Of <c>student</c>.</param>
+    internal static void SortAnew(IDbConnection connection, string which, object parameters)
+    {
+        connection.Execute($"update student set sort_key = null where {which}", parameters);
+        while (Sort(connection)) { }
+    }
 
     /// <summary>Makes the word anew by which a guest comes back on another device; the device that works goes on.</summary>
     /// <returns>The word; null when there is no such guest.</returns>
@@ -218,7 +276,7 @@ public sealed class Students(Database database, TimeProvider clock)
                 {
                     assignment,
                     id,
-                    word = TwoWords.New(),
+                    word = PersonalWords.New(),
                 }
             )
         );
@@ -231,27 +289,41 @@ public sealed class Students(Database database, TimeProvider clock)
 
     /// <summary>Lets one student go on longer than the others; null for no longer than they.</summary>
     /// <returns>False when there is no such student.</returns>
-    public bool CloseLater(Assignment assignment, long id, DateTimeOffset? at) => Allow(assignment, id, "closes_at", at);
+    public bool CloseLater(Assignment assignment, long id, DateTimeOffset? at) =>
+        Allow(assignment, id, "closes_at = @At", new() { At = at });
 
     /// <summary>Ends it for one student alone; null lets them go on.</summary>
     /// <inheritdoc cref="CloseLater"/>
-    public bool End(Assignment assignment, long id, DateTimeOffset? at) => Allow(assignment, id, "ended_at", at);
+    public bool End(Assignment assignment, long id, DateTimeOffset? at) => Allow(assignment, id, "ended_at = @At", new() { At = at });
 
     /// <summary>Notes that a student was absent or is excused; null for neither.</summary>
     /// <inheritdoc cref="CloseLater"/>
     public bool Note(Assignment assignment, long id, StudentState? state) =>
-        Allow(assignment, id, "state", state is StudentState.Absent or StudentState.Excused ? state.ToString() : null);
+        Allow(
+            assignment,
+            id,
+            "state = @State",
+            new() { State = state is StudentState.Absent or StudentState.Excused ? state.ToString() : null }
+        );
 
-    private bool Allow(Assignment assignment, long id, string column, object? value) =>
+    /// <summary>What is allowed: each value in its own type, since a time of no type is stored as text.</summary>
+    private sealed record Allowed
+    {
+        public DateTimeOffset? At { get; init; }
+        public string? State { get; init; }
+    }
+
+    private bool Allow(Assignment assignment, long id, string set, Allowed allowed) =>
         database.Write(connection =>
         {
             var changed = connection.Execute(
-                $"update student set {column} = @value where id = @id and assignment_id = @assignment and deleted_at is null",
+                $"update student set {set} where id = @id and assignment_id = @assignment and deleted_at is null",
                 new
                 {
                     id,
                     assignment = assignment.Id,
-                    value,
+                    allowed.At,
+                    allowed.State,
                 }
             );
             if (changed == 1 && Assignments.One(connection, assignment.Id) is { } after)
@@ -314,10 +386,11 @@ public sealed class Students(Database database, TimeProvider clock)
             if (known != 2)
                 return false;
             // The numbers of the second's own stay, since a device may be at work on one of them.
+            Editions.RaiseOf(connection, into);
             connection.Execute(
                 """
                 update attempt
-                set student_id = @into, number = number + (select coalesce(max(number), 0) from attempt where student_id = @into)
+                set edition = edition + 1, student_id = @into, number = number + (select coalesce(max(number), 0) from attempt where student_id = @into)
                 where student_id = @from;
                 update student
                 set secret_hash = coalesce(secret_hash, (select secret_hash from student where id = @from)),
@@ -332,6 +405,8 @@ public sealed class Students(Database database, TimeProvider clock)
                     now = clock.GetUtcNow(),
                 }
             );
+            SortAnew(connection, "id = @into", new { into });
+            Standings.Recount(connection, assignment.Id, into);
             Records.Add(connection, clock, teacher, assignment.Id, null, RecordKind.Merged, $"{from}", $"{into}");
             return true;
         });

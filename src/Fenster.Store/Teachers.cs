@@ -192,9 +192,50 @@ public sealed class Teachers(Database database, TimeProvider clock)
                     new { id, colleague }
                 );
             else
+                // What others own too stays with them, and the classes too whose work at it they see.
                 connection.Execute(
                     """
+                    create temp table heir as
+                        select activity.id as activity_id, min(other.teacher_id) as teacher_id
+                        from activity
+                        join activity_teacher as other on other.activity_id = activity.id and other.teacher_id <> @id
+                        join teacher on teacher.id = other.teacher_id and teacher.left_at is null
+                        where activity.teacher_id = @id
+                        group by activity.id;
+                    insert into media_owner (hash, teacher_id)
+                        select media_use.hash, heir.teacher_id
+                        from heir
+                        join media_use on media_use.activity_id = heir.activity_id
+                        where true
+                        on conflict do nothing;
+                    insert into activity_subject (teacher_id, subject, activity_id)
+                        select heir.teacher_id, activity_subject.subject, heir.activity_id
+                        from heir
+                        join activity_subject on activity_subject.activity_id = heir.activity_id
+                        where activity_subject.teacher_id = @id
+                        on conflict do nothing;
+                    delete from activity_teacher
+                    where exists (
+                        select 1
+                        from heir
+                        where heir.activity_id = activity_teacher.activity_id and heir.teacher_id = activity_teacher.teacher_id);
+                    update activity
+                    set teacher_id = (select teacher_id from heir where activity_id = activity.id)
+                    where id in (select activity_id from heir);
+                    drop table heir;
                     update activity set deleted_at = @now where teacher_id = @id and deleted_at is null;
+                    insert into class_teacher (teacher_id, class_id)
+                        select activity.teacher_id, class_teacher.class_id
+                        from class_teacher
+                        join assignment on assignment.class_id = class_teacher.class_id and assignment.deleted_at is null
+                        join activity on activity.id = assignment.activity_id and activity.deleted_at is null and activity.teacher_id <> @id
+                        where class_teacher.teacher_id = @id
+                          and not exists (
+                              select 1
+                              from class_teacher as other
+                              where other.class_id = class_teacher.class_id and other.teacher_id <> @id)
+                        on conflict do nothing;
+                    delete from activity_subject where teacher_id = @id;
                     update class
                     set deleted_at = @now
                     where deleted_at is null and id in (select class_id from class_teacher where teacher_id = @id)

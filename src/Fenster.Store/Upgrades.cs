@@ -13,7 +13,36 @@ internal static class Upgrades
 {
     public static void Run(Database database)
     {
-        while (database.Write(Summarise) || database.Write(SummariseVersion) || database.Write(TakeApart)) { }
+        database.Write(SortByThisVersion);
+        while (
+            database.Write(Summarise)
+            || database.Write(SummariseVersion)
+            || database.Write(TakeApart)
+            || database.Write(Students.Sort)
+            || database.Write(Count)
+        ) { }
+    }
+
+    /// <summary>Names are sorted anew when the platform sorts by another version of its rules.</summary>
+    private static bool SortByThisVersion(IDbConnection connection)
+    {
+        var version = NameOrder.Version;
+        if (connection.ExecuteScalar<string?>("select version from collation") == version)
+            return false;
+        connection.Execute(
+            "update student set sort_key = null; delete from collation; insert into collation (version) values (@version)",
+            new { version }
+        );
+        return true;
+    }
+
+    /// <summary>Works out of one assignment which attempts count; false when there is none left.</summary>
+    private static bool Count(IDbConnection connection)
+    {
+        if (connection.ExecuteScalar<long?>("select assignment_id from attempt where counts is null limit 1") is not { } assignment)
+            return false;
+        Standings.Recount(connection, assignment);
+        return true;
     }
 
     private sealed record Unread(long Id, long TeacherId, string Draft);
@@ -100,7 +129,7 @@ internal static class Upgrades
         );
         if (old is null)
             return false;
-        var rows = AttemptLog.Read(connection, old.Id);
+        var rows = AttemptLog.Read(connection, old.Id).ToList();
         var (responses, moves) = (ResponseDocument.Empty, new List<(AttemptLog.Row Row, string? Key, string Json)>());
         var panes = rows.Count == 0 ? null : ActivityDocument.ReadUnchecked(old.Document).Panes.ToDictionary(pane => pane.Id);
         foreach (var row in rows)
@@ -136,7 +165,7 @@ internal static class Upgrades
         connection.Execute(
             """
             update attempt
-            set version = @version, placed = @placed
+            set edition = edition + 1, version = @version, placed = @placed
             where id = @Id;
             update student
             set folded_name = @folded

@@ -9,6 +9,7 @@ namespace Fenster.Store;
 
 /// <summary>Work that is handed in, as the insight of a class reads it.</summary>
 /// <param name="Score">As it is stored.</param>
+/// <param name="Counts">Whether it is the work that counts for its student, or one of them.</param>
 public sealed record HandedWork(
     long Attempt,
     long Student,
@@ -18,6 +19,7 @@ public sealed record HandedWork(
     string Rules,
     DateTimeOffset HandedInAt,
     decimal Score,
+    bool Counts,
     Work Work
 );
 
@@ -35,11 +37,18 @@ public sealed class Works(Database database)
         public DateTimeOffset At { get; init; }
         public long Marked { get; init; }
         public decimal? Score { get; init; }
+        public bool Counts { get; init; }
     }
 
     /// <summary>Where there is only something to learn, nothing is handed in: what was begun counts.</summary>
     private static string Done(Activity activity) =>
         activity.Purpose == Purpose.LearningOnly ? "attempt.version > 0" : "attempt.handed_in_at is not null and attempt.placed > 0";
+
+    /// <summary>Of what there is to learn from, a student's last counts.</summary>
+    private static string Counts(Activity activity) =>
+        activity.Purpose == Purpose.LearningOnly
+            ? "attempt.number = (select max(number) from attempt as own where own.student_id = attempt.student_id and own.deleted_at is null)"
+            : "attempt.counts";
 
     /// <summary>What was handed in and has something in it, of students who were there, in the order in which it was handed in.</summary>
     /// <param name="activity">As it was given: the panes that times are told of.</param>
@@ -51,7 +60,8 @@ public sealed class Works(Database database)
                 .Query<Row>(
                     $"""
                     select attempt.id, attempt.student_id, coalesce(member.name, student.name) as name, attempt.number, attempt.revision_id,
-                           attempt.rules, coalesce(attempt.handed_in_at, attempt.started_at) as at, attempt.marked, attempt.score
+                           attempt.rules, coalesce(attempt.handed_in_at, attempt.started_at) as at, attempt.marked, attempt.score,
+                           {Counts(activity)} as counts
                     from attempt
                     join student on student.id = attempt.student_id
                     left join member on member.id = student.member_id
@@ -98,9 +108,8 @@ public sealed class Works(Database database)
         database.Read(connection =>
             connection.QuerySingle<string>(
                 """
-                select count(*) || ' ' || coalesce(sum(attempt.version), 0) || ' ' || coalesce(sum(attempt.marked), 0) || ' '
-                    || coalesce(max(attempt.handed_in_at), 0) || ' ' || coalesce(sum(attempt.revision_id), 0) || ' ' || coalesce(max(attempt.id), 0)
-                    || ' ' || count(student.state)
+                select count(*) || ' ' || coalesce(sum(attempt.edition), 0) || ' ' || coalesce(max(attempt.identity), '') || ' '
+                    || coalesce(sum(attempt.counts * attempt.id), 0) || ' ' || count(student.state)
                 from attempt
                 join student on student.id = attempt.student_id
                 where attempt.assignment_id = @assignment and attempt.deleted_at is null and attempt.handed_in_at is not null
@@ -124,18 +133,8 @@ public sealed class Works(Database database)
             row.Rules,
             row.At,
             row.Score ?? 0,
+            row.Counts,
             new(responses, Pace.Of(activity, log)) { Marking = row.Marked == 0 ? Marking.None : AttemptMarks.Read(connection, row.Id) }
         );
     }
-
-    /// <summary>The works that count for their students, as an assignment counts them.</summary>
-    /// <param name="works">Of one assignment, in the order in which they were handed in.</param>
-    public static IReadOnlyList<HandedWork> Counted(IEnumerable<HandedWork> works, AttemptPolicy policy) =>
-        [
-            .. works
-                .GroupBy(work => work.Student)
-                .SelectMany(own => Counting.Counted([.. own], work => work.Score, policy))
-                .OrderBy(work => work.HandedInAt)
-                .ThenBy(work => work.Attempt),
-        ];
 }

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Net;
 using System.Text.Encodings.Web;
 using System.Text.Unicode;
+using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Demo;
 using Fenster.Web.Hosting;
@@ -85,6 +86,8 @@ services.AddSingleton(provider => new Deletions(
 ));
 services.AddSingleton<Guesses>();
 services.AddSingleton<Joins>();
+services.AddSingleton<WordTurns>();
+services.AddSingleton<FirstWords>();
 services.AddSingleton<Invitations>();
 services.AddSingleton<Assets>();
 services.AddSingleton<MediaUpload>();
@@ -144,6 +147,7 @@ services
         foreach (var folder in (string[])["/FirstRun", "/Home", "/Join", "/NewPassword", "/Problem", "/SignIn", "/Student"])
             pages.Conventions.AllowAnonymousToFolder(folder);
     })
+    .AddJsonOptions(json => json.JsonSerializerOptions.Converters.Add(new SoundTextJson()))
     // There are no controllers, and looking for them loads every type.
     .ConfigureApplicationPartManager(parts =>
     {
@@ -179,6 +183,13 @@ if (builder.Configuration["proxy"] is not null)
 app.UseMiddleware<SecurityHeaders>();
 app.UseStatusCodePagesWithReExecute("/problem/{0}");
 app.UseExceptionHandler(Problems.Options);
+app.Use(
+    (context, next) =>
+    {
+        SoundInput.Use(context);
+        return next(context);
+    }
+);
 app.UseResponseCompression();
 app.Use(Assets.Serve);
 app.UseRouting();

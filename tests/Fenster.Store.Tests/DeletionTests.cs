@@ -150,7 +150,7 @@ public sealed class DeletionTests : IDisposable
         var again = attempts.Of(Begun(given, Planted))!;
         Assert.NotEqual(attempt.Id, again.Id);
         // Brought back, both are told apart.
-        Assert.True(deletions.BringBackWork(teacher, attempt.StudentId));
+        Assert.True(deletions.BringBackWork(teacher, attempt.StudentId, name => $"{name} (brought back)"));
         Assert.Equal(["Ben", Planted, $"{Planted} (brought back)"], attempts.Page(given.Id).Select(line => line.Name));
 
         deletions.DeleteWork(teacher, given.Id, attempt.Id);

@@ -144,7 +144,7 @@ public sealed class StoreTests : IDisposable
         Assert.Equal(2, revisions.Latest(given.ActivityId)!.Number);
         Assert.Equal(given.RevisionId, assignments.ByCode(given.Code)!.RevisionId);
         Assert.Equal(ActivityDocument.Write(Activity), revisions.Document(given.RevisionId));
-        assignments.Take(given.Id, second);
+        Assert.Equal(second, assignments.Publish(given.ActivityId, "{new}", [given.Id]));
         Assert.Equal((second, given.Code), (assignments.One(given.Id)!.RevisionId, assignments.One(given.Id)!.Code));
     }
 

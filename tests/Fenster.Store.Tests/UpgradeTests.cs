@@ -109,7 +109,7 @@ public sealed class UpgradeTests : IDisposable
         Assert.NotNull(students.Guest(open, "Cem", "river bucket").In);
         // Dee is deleted still, and can be brought back.
         var dee = Assert.Single(new Deletions(database, clock).Of(1), thing => thing.Kind == "work");
-        Assert.True(new Deletions(database, clock).BringBackWork(1, dee.Id));
+        Assert.True(new Deletions(database, clock).BringBackWork(1, dee.Id, name => name));
         Assert.Equal(["Ada", "Bea", "Cem", "Dee"], attempts.Page(open.Id).Select(line => line.Name));
 
         // What was closed is closed, and what was not handed in there is handed in by the clock.

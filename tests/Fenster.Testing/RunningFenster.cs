@@ -15,6 +15,9 @@ public sealed class RunningFenster : IDisposable
     private readonly string[] options;
 
     public string Data { get; }
+
+    /// <summary>What makes the first teacher, as the start writes it; empty where there is one.</summary>
+    public string FirstWords { get; private set; } = "";
     public Uri Address { get; private set; }
 
     /// <param name="demo">Whether the demo data is loaded.</param>
@@ -133,12 +136,16 @@ public sealed class RunningFenster : IDisposable
         while (started.StandardOutput.ReadLine() is { } line)
         {
             said.Add(line);
-            if (!line.StartsWith("Fenster is ready: ", StringComparison.Ordinal))
+            // What it says last.
+            if (!line.StartsWith("Ctrl-C", StringComparison.Ordinal))
                 continue;
             // Read on, so that the program never waits for a full pipe.
             _ = started.StandardOutput.BaseStream.CopyToAsync(Stream.Null);
-            return (started, new Uri(line["Fenster is ready: ".Length..].Trim() + "/"));
+            FirstWords = After("First words: ") ?? "";
+            return (started, new Uri(After("Fenster is ready: ")!.Trim() + "/"));
         }
+
+        string? After(string beginning) => said.Find(line => line.StartsWith(beginning, StringComparison.Ordinal))?[beginning.Length..];
         throw new InvalidOperationException($"Fenster did not start: {string.Join('\n', said)}");
     }
 

@@ -401,7 +401,7 @@ public sealed class InsightTests
         var (assignments, revisions) = (desk.Fenster.Get<Assignments>(), desk.Fenster.Get<Revisions>());
         var activity = revisions.Activity(desk.Given.RevisionId);
         var less = activity with { Panes = [activity.Panes[0] with { Targets = [activity.Panes[0].Targets[2]], Labels = [] }] };
-        assignments.Take(desk.Given.Id, revisions.Publish(desk.Id, Formats.Documents.ActivityDocument.Write(less)));
+        assignments.Publish(desk.Id, Formats.Documents.ActivityDocument.Write(less), [desk.Given.Id]);
         Assert.Contains("Nobody has handed in yet", await desk.Page("insight"));
         Assert.Contains("1 work of another revision is not among these", await desk.Page("insight"));
         // Who began before is marked by what was put right for them.

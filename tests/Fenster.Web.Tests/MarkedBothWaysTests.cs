@@ -129,16 +129,14 @@ public sealed class MarkedBothWaysTests(Server server)
             // By the marks of a file: credits of each work and target that counts.
             var items = activity
                 .Panes.SelectMany(pane => pane.Targets.Where(target => target.IsScored).Select(target => (pane, target)))
+                // What waits for a person is left out.
+                .Where(item => !works.Any(work => MarkAt(item.pane, item.target, work).State == Core.Model.TargetState.Waiting))
                 .ToList();
             var points = works
                 .Select(work =>
                     items
                         .Select(item =>
-                            (double)
-                                Core
-                                    .Checking.Checker.Check(item.pane, work.Responses.GetValueOrDefault(item.pane.Id, Response.Empty))
-                                    .Targets.First(mark => mark.Target == item.target.Id)
-                                    .Credit * (double)(item.target.Points * item.pane.Weight)
+                            (double)MarkAt(item.pane, item.target, work).Credit * (double)(item.target.Points * item.pane.Weight)
                         )
                         .ToArray()
                 )
@@ -172,4 +170,9 @@ public sealed class MarkedBothWaysTests(Server server)
             }
         }
     }
+
+    private static Core.Model.TargetMark MarkAt(Pane pane, Target target, Work work) =>
+        Core
+            .Checking.Checker.Check(pane, work.Responses.GetValueOrDefault(pane.Id, Response.Empty))
+            .Targets.First(mark => mark.Target == target.Id);
 }

@@ -81,7 +81,13 @@ public sealed partial class OddUploadsTests
         using var server = new RunningFenster(demo: false);
         using var teacher = new Visitor(server.Address);
         await teacher.Get("/first-run");
-        await teacher.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "long enough"));
+        await teacher.Post(
+            "/first-run",
+            ("Words", server.FirstWords),
+            ("Name", "T"),
+            ("Email", "t@school.example"),
+            ("Password", "long enough")
+        );
         await Parallel.ForEachAsync(Corpus(), new ParallelOptions { MaxDegreeOfParallelism = 4 }, async (file, _) =>
         {
             var answer = await teacher.PostAsScript(file.Path, new ByteArrayContent(file.Bytes));

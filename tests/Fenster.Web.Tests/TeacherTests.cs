@@ -23,7 +23,7 @@ public sealed class TeacherTests(Server server)
     {
         var response = await server.Visitor(followRedirects: false).Get(path);
         Assert.Equal(HttpStatusCode.Redirect, response.StatusCode);
-        Assert.StartsWith("/sign-in", response.Headers.Location!.PathAndQuery);
+        Assert.StartsWith("/sign-in", response.Headers.Location!.OriginalString);
     }
 
     [Fact]
@@ -61,17 +61,51 @@ public sealed class TeacherTests(Server server)
         Assert.Contains(
             "too short",
             await (
-                await visitor.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "short"))
+                await visitor.Post(
+                    "/first-run",
+                    ("Words", own.FirstWords),
+                    ("Name", "T"),
+                    ("Email", "t@school.example"),
+                    ("Password", "short")
+                )
             ).Content.ReadAsStringAsync()
         );
-        var made = await visitor.Post("/first-run", ("Name", "T"), ("Email", "t@school.example"), ("Password", "long enough"));
+        // Whoever comes first by the network alone is not let in.
+        foreach (var words in (string[])["", "no such words here", own.FirstWords + " more"])
+            Assert.Contains(
+                "not the first words",
+                await (
+                    await visitor.Post(
+                        "/first-run",
+                        ("Words", words),
+                        ("Name", "T"),
+                        ("Email", "t@school.example"),
+                        ("Password", "long enough")
+                    )
+                ).Content.ReadAsStringAsync()
+            );
+        var made = await visitor.Post(
+            "/first-run",
+            ("Words", own.FirstWords.ToUpperInvariant()),
+            ("Name", "T"),
+            ("Email", "t@school.example"),
+            ("Password", "long enough")
+        );
         Assert.EndsWith("/activities", made.RequestMessage!.RequestUri!.AbsolutePath);
         Assert.Contains("Your first activity", await made.Content.ReadAsStringAsync());
         var other = new Visitor(own.Address);
         Assert.EndsWith("/sign-in", (await other.Get("/first-run")).RequestMessage!.RequestUri!.AbsolutePath);
         Assert.EndsWith(
             "/sign-in",
-            (await other.Post("/first-run", ("Name", "U"), ("Email", "u@school.example"), ("Password", "long enough")))
+            (
+                await other.Post(
+                    "/first-run",
+                    ("Words", own.FirstWords),
+                    ("Name", "U"),
+                    ("Email", "u@school.example"),
+                    ("Password", "long enough")
+                )
+            )
                 .RequestMessage!
                 .RequestUri!
                 .AbsolutePath

@@ -78,7 +78,7 @@ public static partial class Numbers
         return units.FirstOrDefault(known => string.Equals(Folded(known.Name), Folded(unit), comparison))?.Factor;
     }
 
-    private static string Folded(string unit) => unit.Trim().Normalize(NormalizationForm.FormKC);
+    private static string Folded(string unit) => SoundText.Normalized(unit.Trim(), NormalizationForm.FormKC);
 
     /// <summary>
     /// The text with ASCII digits and signs, superscripts and vulgar fractions told apart from them; null when digits of two scripts
@@ -116,7 +116,7 @@ public static partial class Numbers
             else if (
                 isNumber
                 && category == UnicodeCategory.OtherNumber
-                && rune.ToString().Normalize(NormalizationForm.FormKD) is var parts
+                && SoundText.Normalized(rune.ToString(), NormalizationForm.FormKD) is var parts
                 && parts.Contains('\u2044')
             )
             {
@@ -159,7 +159,7 @@ public static partial class Numbers
             0x066B => $"{Point}",
             0x066C => $"{Group}",
             _ when category == UnicodeCategory.SpaceSeparator => " ",
-            _ => rune.ToString().Normalize(NormalizationForm.FormKC),
+            _ => SoundText.Normalized(rune.ToString(), NormalizationForm.FormKC),
         };
 
     private static ExactNumber Divided(string fraction)

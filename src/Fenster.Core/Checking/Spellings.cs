@@ -41,7 +41,7 @@ public static class Spellings
         if (rules.IgnorePunctuation)
             text = string.Concat(text.Where(character => !IsApostrophe(character)));
         var folded = new StringBuilder();
-        foreach (var rune in text.Normalize(NormalizationForm.FormKD).EnumerateRunes())
+        foreach (var rune in SoundText.Normalized(text, NormalizationForm.FormKD).EnumerateRunes())
         {
             var category = Rune.GetUnicodeCategory(rune);
             if (rules.IgnoreAccents && category is UnicodeCategory.NonSpacingMark)
@@ -57,7 +57,7 @@ public static class Spellings
         }
         return string.Join(
             ' ',
-            folded.ToString().Normalize(NormalizationForm.FormKC).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
+            SoundText.Normalized(folded.ToString(), NormalizationForm.FormKC).Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
         );
     }
 

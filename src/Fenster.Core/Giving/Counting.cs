@@ -22,6 +22,11 @@ public static class Counting
                 _ => throw new ArgumentOutOfRangeException(nameof(policy), policy, "This policy is not known."),
             };
 
+    /// <summary>What a student has by the attempts that count; null when nothing was handed in.</summary>
+    /// <inheritdoc cref="Counted"/>
+    public static StudentScore? Worth(IReadOnlyList<StudentScore> handed, AttemptPolicy policy) =>
+        handed.Count == 0 ? null : StudentScore.Of(Counted(handed, score => score.ExactGrade, policy));
+
     /// <summary>The grade of a student at an assignment and the one that follows it.</summary>
     /// <param name="first">Null when the student did not do it.</param>
     /// <param name="second">Null when the student did not do it.</param>

@@ -41,6 +41,9 @@ public sealed record TargetInsight(
     ImmutableArray<int> NearMisses
 )
 {
+    /// <summary>In how many works it waits for a person: until then it is left out of all figures.</summary>
+    public int Waiting { get; init; }
+
     /// <summary>Each student's credit, from 0 to 1, in the order of the works; empty when nothing is scored there.</summary>
     internal ImmutableArray<double> Credits { get; init; } = [];
 
@@ -99,6 +102,8 @@ public sealed record ActivityInsight(
                     pane
                         .Targets.Select((target, t) => (pane, target, p, t))
                         .Where(item => item.target is { IsScored: true, TakenOut: null })
+                        // What waits for a person has no credit yet, and none is not nothing.
+                        .Where(item => marks[item.p].All(mark => mark.Targets[item.t].State != TargetState.Waiting))
             )
             .Select(
                 (item, number) => (item.pane, item.target, item.p, item.t, number, worth: (double)(item.target.Points * item.pane.Weight))
@@ -192,6 +197,7 @@ public sealed record ActivityInsight(
                 : []
         )
         {
+            Waiting = marks.Count(mark => mark.Targets[number].State == TargetState.Waiting),
             Credits = scores.Credits,
             Rest = scores.Others,
             Given = [.. AnswerGroups.NamesOf(target, responses)],

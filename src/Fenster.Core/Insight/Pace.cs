@@ -43,6 +43,7 @@ public static class Pace
                 .Select(target => target.Id),
             MarkPoints mark => [mark.Target],
             TypeText typed => [typed.Target],
+            Typing typing => [typing.Target],
             PickOptions pick => [pick.Target],
             DrawLinks draw => [draw.Target],
             TryCode attempt => [attempt.Target],

@@ -66,8 +66,11 @@ public static class Limits
     public static readonly TimeSpan CodesWithin = TimeSpan.FromMinutes(1);
     public const int MostChecks = 500;
 
-    /// <summary>Moves of one attempt, with those that follow from them.</summary>
+    /// <summary>Moves of one attempt, with those that follow from them, and without those that were typed over.</summary>
     public const int MostMoves = 10_000;
+
+    /// <summary>Moves of one attempt that were typed over: five hours of resting after every word.</summary>
+    public const int MostTypedOver = 30_000;
 
     /// <summary>Characters of all moves of one attempt as they are stored.</summary>
     public const int LongestMoves = 4_000_000;

@@ -67,6 +67,14 @@ public sealed record TakeSpot(string Target, string Spot) : Move;
 public sealed record PressCheck : Move;
 
 /// <summary>
+/// Something was typed there, of which only what came of it is kept: a later move of the log says it. It stands where the move of then stood,
+/// so that times and numbers stay.
+/// </summary>
+/// <param name="Target">Id of the target.</param>
+[KindName("typing")]
+public sealed record Typing(string Target) : Move;
+
+/// <summary>
 /// What moves do. A log of moves that were allowed once is applied without a look at the pane, its key or the rules, so that
 /// no later change of these can change what was done.
 /// </summary>
@@ -89,6 +97,41 @@ public static class Moves
             _ => null,
         };
 
+    /// <summary>The target that a move names; null for one that names a label or none.</summary>
+    public static string? TargetOf(Move move) =>
+        move switch
+        {
+            MarkPoints mark => mark.Target,
+            TypeText typed => typed.Target,
+            Typing typing => typing.Target,
+            PickOptions pick => pick.Target,
+            DrawLinks draw => draw.Target,
+            TryCode attempt => attempt.Target,
+            OpenSpot open => open.Target,
+            BringPicture bring => bring.Target,
+            PutSpot put => put.Target,
+            TakeSpot take => take.Target,
+            Model.PutDown or Model.PinDown or TakeBack or LookAt or PressCheck => null,
+            _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
+        };
+
+    /// <summary>
+    /// What a move is kept as once a later one at the same thing says all that it said: typing goes on, and of the words that stood there
+    /// in between nothing is left. Null for a move that stays, such as one that brings a spot or another picture.
+    /// </summary>
+    /// <param name="before">The response without the move.</param>
+    public static Typing? WhenTypedOver(Response before, Move move) =>
+        move switch
+        {
+            TypeText typed => new(typed.Target),
+            PutSpot put when before.Own.GetValueOrDefault(put.Target, OwnWork.Empty).Spots.Any(spot => spot.Id == put.Spot.Id) => new(
+                put.Target
+            ),
+            BringPicture { Picture: { } picture } bring
+                when before.Own.GetValueOrDefault(bring.Target, OwnWork.Empty).Picture?.Media == picture.Media => new(bring.Target),
+            _ => null,
+        };
+
     /// <summary>The response after a move, whatever the move names.</summary>
     public static Response Apply(Response response, Move move) =>
         move switch
@@ -106,6 +149,7 @@ public static class Moves
                 Codes = response.Codes.SetItem(attempt.Target, response.Codes.GetValueOrDefault(attempt.Target, []).Add(attempt.Code)),
             },
             OpenSpot open => response.Opened.Contains(open.Target) ? response : response with { Opened = response.Opened.Add(open.Target) },
+            Typing => response,
             PressCheck => response with { Earlier = response.Earlier.Add(response with { Earlier = [] }) },
             LookAt => response,
             BringPicture bring => Made(response, bring.Target, own => Bring(own, bring.Picture)),

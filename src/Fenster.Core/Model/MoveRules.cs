@@ -20,6 +20,8 @@ public static class MoveRules
                         : null
                 ),
             TakeBack => null,
+            // Nobody makes it: it is what is left of a move.
+            Typing => new(Refused.Unreadable),
             MarkPoints mark => OfMarks(pane, response, mark),
             TypeText typed => OfText(pane, response, typed),
             PickOptions pick => OfPlace<QuestionPoint>(pane, response, pick.Target)

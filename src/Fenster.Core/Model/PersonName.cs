@@ -27,7 +27,7 @@ public static class PersonName
     public static (string Name, NameFault? Fault) Tidy(string? typed)
     {
         var plain = new StringBuilder();
-        foreach (var rune in (typed ?? "").Normalize(NormalizationForm.FormC).EnumerateRunes())
+        foreach (var rune in SoundText.Normalized(typed ?? "", NormalizationForm.FormC).EnumerateRunes())
             if (Rune.IsWhiteSpace(rune) || rune.Value is 0x115F or 0x1160 or 0x3164 or 0xFFA0 or 0x2800)
                 plain.Append(' ');
             else if (Rune.GetUnicodeCategory(rune) != UnicodeCategory.Format || rune.Value is 0x200C or 0x200D)
@@ -87,7 +87,7 @@ public static class PersonName
     public static string Fold(string name)
     {
         var folded = new StringBuilder();
-        foreach (var character in Tidy(name).Name.Normalize(NormalizationForm.FormKC))
+        foreach (var character in SoundText.Normalized(Tidy(name).Name, NormalizationForm.FormKC))
             folded.Append(Alike.IndexOf(character) is >= 0 and var i ? Latin[i] : character);
         return folded.ToString().ToUpperInvariant();
     }

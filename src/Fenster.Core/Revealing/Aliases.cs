@@ -89,6 +89,7 @@ public sealed class Aliases
             PutSpot put => Other(put.Target) is { } target ? Yes(put with { Target = target.Id }) : No(Refused.NoSuchPlace),
             TakeSpot take => Other(take.Target) is { } target ? Yes(take with { Target = target.Id }) : No(Refused.NoSuchPlace),
             LookAt or PressCheck => Yes(move),
+            Typing => No(Refused.Unreadable),
             PickOptions pick => Options(pick),
             DrawLinks draw => Links(draw),
             _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This kind of move is not known."),
@@ -162,7 +163,7 @@ public sealed class Aliases
             BringPicture bring => bring with { Target = OfOther(bring.Target).Alias },
             PutSpot put => put with { Target = OfOther(put.Target).Alias },
             TakeSpot take => take with { Target = OfOther(take.Target).Alias },
-            LookAt or PressCheck => move,
+            LookAt or PressCheck or Typing => move,
             _ => throw new ArgumentOutOfRangeException(nameof(move), move, "This move fits no target of the pane."),
         };
 

@@ -37,7 +37,13 @@ public static class Progress
         if (!AllStay(Held(rules, pane, before), after))
             return Not(before, new(Refused.HeldFast));
 
-        if (rules.Reveal.IsImmediate && move is not PressCheck && !after.IsSameWork(before) && after.Earlier.Length < Limits.MostChecks)
+        if (
+            rules.Reveal.IsImmediate
+            && move is not PressCheck
+            && !IsOfOpenWork(pane, move)
+            && !after.IsSameWork(before)
+            && after.Earlier.Length < Limits.MostChecks
+        )
             Follow(new PressCheck());
         if (moves[^1] is PressCheck)
             foreach (var back in GoingBack(rules, pane, after))
@@ -50,6 +56,10 @@ public static class Progress
             after = Moves.Apply(after, next);
         }
     }
+
+    /// <summary>Whether a move concerns what only a person marks, so that there is nothing to check of it.</summary>
+    private static bool IsOfOpenWork(Pane pane, Move move) =>
+        Moves.TargetOf(move) is { } id && pane.Targets.Any(target => target.Id == id && target.IsOpenWork);
 
     private static Outcome<Response> Not(Response before, Refusal refusal) => new([], before, refusal);
 

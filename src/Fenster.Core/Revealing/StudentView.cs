@@ -384,6 +384,22 @@ public sealed record ScoreView
     /// <summary>Whether something waits for the teacher, so that nothing of it is final.</summary>
     public required bool IsSoFar { get; init; }
 
+    /// <summary>The same place saying what counts for the student, where that may be seen at all.</summary>
+    /// <param name="passed">Null where nothing is said of passing, such as of an attempt that does not count.</param>
+    public ScoreView Saying(StudentScore score, bool? passed) =>
+        this with
+        {
+            Score = score.Score,
+            Possible = score.Possible,
+            Grade = score.Grade,
+            MaximumGrade = score.MaximumGrade,
+            Passed = passed,
+            IsSoFar = score.IsSoFar,
+        };
+
+    /// <summary>The same without a word on passing.</summary>
+    public ScoreView OfOneThatDoesNotCount() => this with { Passed = null };
+
     internal static ScoreView? At(Reached reached, Lazy<ActivityScore> score) =>
         !reached.Score
             ? null

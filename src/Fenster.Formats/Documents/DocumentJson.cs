@@ -1,4 +1,5 @@
 using System.Text;
+using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
@@ -16,6 +17,12 @@ public static class DocumentJson
 
     public static readonly JsonSerializerOptions Options = Make();
 
+    /// <summary>
+    /// The same for what is stored and never stands in a page: letters of all scripts as they are, so that a text is as long as it is
+    /// long, and not five times as long.
+    /// </summary>
+    public static readonly JsonSerializerOptions Stored = new(Options) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
     private static JsonSerializerOptions Make()
     {
         var options = new JsonSerializerOptions(JsonSerializerDefaults.Web)
@@ -31,6 +38,7 @@ public static class DocumentJson
             TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { Adapt } },
         };
         options.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase, allowIntegerValues: false));
+        options.Converters.Add(new SoundTextJson());
         options.Converters.Add(new ExactNumberJson());
         options.Converters.Add(new RuleWordsJson());
         options.MakeReadOnly();

@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using System.Text.RegularExpressions;
+using Fenster.Core.Model;
 
 namespace Fenster.Formats.Sounds;
 
@@ -29,7 +30,7 @@ public static partial class CaptionsReader
         {
             throw new SoundRefused(new("sound.captionsUtf8"));
         }
-        text = text.TrimStart('\uFEFF').ReplaceLineEndings("\n");
+        text = SoundText.Of(text).TrimStart('\uFEFF').ReplaceLineEndings("\n");
         var blocks = text.Split("\n\n", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         if (blocks.Length == 0 || !blocks[0].StartsWith("WEBVTT", StringComparison.Ordinal))
             throw new SoundRefused(new("sound.captionsKind"));

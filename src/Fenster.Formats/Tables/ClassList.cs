@@ -53,7 +53,9 @@ public sealed class ClassList
 
     /// <summary>A file as text: UTF-8 with its mark or without, UTF-16 with its mark, or else Windows-1252.</summary>
     /// <returns>Null when it is no text, such as a spreadsheet's own file.</returns>
-    public static string? Decode(byte[] bytes)
+    public static string? Decode(byte[] bytes) => Decoded(bytes) is { } text ? SoundText.Of(text) : null;
+
+    private static string? Decoded(byte[] bytes)
     {
         if (bytes is [0xFF, 0xFE, ..] or [0xFE, 0xFF, ..])
             return (bytes[0] == 0xFF ? Encoding.Unicode : Encoding.BigEndianUnicode).GetString(bytes, 2, bytes.Length - 2);

@@ -23,6 +23,8 @@ public sealed record ResultsTable(IReadOnlyList<string> Headings, IReadOnlyList<
                 new CsvConfiguration(CultureInfo.InvariantCulture)
                 {
                     NewLine = "\r\n",
+                    // A line end within a cell is the cell's (RFC 4180, 2.6), whichever sign it is.
+                    ShouldQuote = field => ConfigurationFunctions.ShouldQuote(field) || field.Field?.AsSpan().IndexOfAny('\n', '\r') >= 0,
                     Delimiter = culture.NumberFormat.NumberDecimalSeparator == "," ? ";" : ",",
                     // A name such as "=1+1" stays a name when a spreadsheet opens the file.
                     InjectionOptions = InjectionOptions.Escape,

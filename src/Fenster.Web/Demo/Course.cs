@@ -117,7 +117,7 @@ internal sealed class Course(IServiceProvider services, long teacher, string fol
                     );
                 }
                 return connection.Execute(
-                    "update attempt set started_at = @begun, handed_in_at = @at where id = @attempt",
+                    "update attempt set edition = edition + 1, started_at = @begun, handed_in_at = @at where id = @attempt",
                     new
                     {
                         begun,
@@ -241,8 +241,7 @@ internal sealed class Course(IServiceProvider services, long teacher, string fol
     /// <summary>Sailors do say nor'east: that is put right for all.</summary>
     private void PutRight(Store.Assignment given)
     {
-        var revisions = Get<Revisions>();
-        var activity = revisions.Activity(given.RevisionId);
+        var activity = Get<Revisions>().Activity(given.RevisionId);
         var repaired = new Repair([
             new(
                 0,
@@ -251,13 +250,6 @@ internal sealed class Course(IServiceProvider services, long teacher, string fol
             ),
         ]).In(activity);
         Get<Regrades>()
-            .Apply(
-                given,
-                revisions.Publish(given.ActivityId, ActivityDocument.Write(repaired)),
-                RegradeManner.NobodyLoses,
-                "Sailors do say nor'east.",
-                teacher,
-                tell: null
-            );
+            .Apply(given, ActivityDocument.Write(repaired), RegradeManner.NobodyLoses, "Sailors do say nor'east.", teacher, tell: null);
     }
 }

@@ -54,7 +54,7 @@ internal static class SailingSchool
                 activity,
                 names
             );
-        GiveToClasses(services, morning, evening);
+        GiveToClasses(services, teacher.Id, morning, evening);
         // Somebody was invited to the first activity; where a real mail server was named, nobody is written to.
         var first = assignments.Of(1)[0];
         var link = $"https://fenster.tideford.example/do/{first.Code}";
@@ -75,7 +75,7 @@ internal static class SailingSchool
     }
 
     /// <summary>Two classes; of the second activity one assignment is planned, one open and one closed with its results released.</summary>
-    private static void GiveToClasses(IServiceProvider services, SchoolClass morning, SchoolClass evening)
+    private static void GiveToClasses(IServiceProvider services, long teacher, SchoolClass morning, SchoolClass evening)
     {
         var (classes, assignments) = (services.GetRequiredService<Classes>(), services.GetRequiredService<Assignments>());
         classes.Set(classes.Members(morning)[0], tags: "", extraTime: 25);
@@ -85,7 +85,7 @@ internal static class SailingSchool
         var closed = assignments.Give(activity, revision, evening.Id, terms);
         WorkOfClass(services, closed, evening);
         assignments.Close(closed.Id);
-        assignments.Release(closed.Id);
+        services.GetRequiredService<Releases>().Give(closed.Id, attempts: null, teacher);
         var open = assignments.Give(
             activity,
             revision,

@@ -10,6 +10,12 @@ internal sealed class Clockwork(Attempts attempts, TimeProvider clock, ILogger<C
 {
     private const int MostAtOnce = 200;
 
+    /// <summary>How long one waits that could not be handed in, so that the others have their turn.</summary>
+    private static readonly TimeSpan TriedAgainAfter = TimeSpan.FromMinutes(1);
+
+    /// <summary>Those that could not be handed in, and when they are tried again.</summary>
+    private readonly Dictionary<long, DateTimeOffset> later = [];
+
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         using var timer = new PeriodicTimer(TimeSpan.FromSeconds(1), clock);
@@ -17,7 +23,13 @@ internal sealed class Clockwork(Attempts attempts, TimeProvider clock, ILogger<C
         {
             try
             {
-                while (attempts.Due(MostAtOnce) is { Count: > 0 } due && await HandIn(due) && !stoppingToken.IsCancellationRequested) { }
+                foreach (var id in later.Where(each => each.Value <= clock.GetUtcNow()).Select(each => each.Key).ToList())
+                    later.Remove(id);
+                while (
+                    attempts.Due(MostAtOnce, except: later.Keys) is { Count: > 0 } due
+                    && await HandIn(due)
+                    && !stoppingToken.IsCancellationRequested
+                ) { }
             }
             catch (Exception exception) when (exception is not OperationCanceledException)
             {
@@ -27,15 +39,25 @@ internal sealed class Clockwork(Attempts attempts, TimeProvider clock, ILogger<C
         } while (await timer.WaitForNextTickAsync(stoppingToken));
     }
 
-    /// <returns>Whether any was handed in.</returns>
+    /// <returns>Whether there may be more that can be handed in.</returns>
     private async Task<bool> HandIn(IReadOnlyList<long> due)
     {
         var any = false;
         foreach (var id in due)
-            if (await attempts.HandInDue(id) is { Handed: not null })
+            try
             {
+                if (await attempts.HandInDue(id) is { Handed: not null })
+                {
+                    any = true;
+                    Happenings.HandedIn(log, id);
+                }
+            }
+            catch (Exception exception) when (exception is not OperationCanceledException && !Problems.IsOfDisk(exception))
+            {
+                // Whatever is wrong with this one, the others go on.
+                later[id] = clock.GetUtcNow() + TriedAgainAfter;
                 any = true;
-                Happenings.HandedIn(log, id);
+                Happenings.HandingInOneFailed(log, id, exception);
             }
         return any;
     }

@@ -18,7 +18,8 @@ internal static class Greeting
         }
         else if (!app.Services.GetRequiredService<Teachers>().Any())
         {
-            Console.WriteLine($"Open {address}/first-run to make the first teacher.");
+            Console.WriteLine($"Open {address}/first-run to make the first teacher. These words let you, once:");
+            Console.WriteLine($"First words: {app.Services.GetRequiredService<FirstWords>().Words}");
         }
         Console.WriteLine("Ctrl-C stops it.");
     }

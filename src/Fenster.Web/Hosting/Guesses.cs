@@ -12,6 +12,9 @@ public sealed class Guesses(TimeProvider clock)
     /// <summary>Wrong guesses that cost nothing, from one address or device.</summary>
     public const int FreeByAddress = 20;
 
+    /// <summary>Wrong guesses that cost nothing, from all devices behind one address that were let in before.</summary>
+    public const int FreeByKnown = 60;
+
     /// <summary>Wrong guesses that cost nothing, for one account.</summary>
     public const int FreeByAccount = 10;
 
@@ -51,6 +54,9 @@ public sealed class Guesses(TimeProvider clock)
         if (KnownDevice.Of(context, account is null ? what : $"{what} {account}") is { } device)
         {
             yield return ($"{what} device {device}", FreeByAddress);
+            // Marks are had by joining, so that as many as one likes are worth no more than a few.
+            if (account is null)
+                yield return ($"{what} known devices at {context.Connection.RemoteIpAddress}", FreeByKnown);
             yield break;
         }
         yield return ($"{what} address {context.Connection.RemoteIpAddress}", FreeByAddress);

@@ -39,6 +39,9 @@ internal static partial class Happenings
     [LoggerMessage(13, LogLevel.Error, "Handing in what ran out failed; it is tried again in a second.")]
     public static partial void HandingInFailed(ILogger log, Exception exception);
 
+    [LoggerMessage(14, LogLevel.Error, "Attempt {Attempt} could not be handed in when its time was over; it is tried again in a minute.")]
+    public static partial void HandingInOneFailed(ILogger log, long attempt, Exception exception);
+
     [LoggerMessage(12, LogLevel.Information, "Attempt {Attempt} was handed in.")]
     public static partial void HandedIn(ILogger log, long attempt);
 }

@@ -27,20 +27,23 @@ internal static class KnownDevice
         }
     }
 
-    public static void Remember(HttpContext context, string by)
+    /// <summary>Marks the device, unless it is marked so already.</summary>
+    /// <param name="whose">Who is counted together, on whichever device; null for this device alone.</param>
+    public static void Remember(HttpContext context, string by, string? whose = null)
     {
-        if (Of(context, by) is null)
-            context.Response.Cookies.Append(
-                CookieOf(by),
-                Protector(context).Protect($"{by}\n{Guid.NewGuid():n}"),
-                new()
-                {
-                    HttpOnly = true,
-                    IsEssential = true,
-                    MaxAge = TimeSpan.FromDays(365),
-                    SameSite = SameSiteMode.Lax,
-                    Secure = context.Request.IsHttps,
-                }
-            );
+        if (Of(context, by) is { } known && (whose is null || known == $"{by}\n{whose}"))
+            return;
+        context.Response.Cookies.Append(
+            CookieOf(by),
+            Protector(context).Protect($"{by}\n{whose ?? $"{Guid.NewGuid():n}"}"),
+            new()
+            {
+                HttpOnly = true,
+                IsEssential = true,
+                MaxAge = TimeSpan.FromDays(365),
+                SameSite = SameSiteMode.Lax,
+                Secure = context.Request.IsHttps,
+            }
+        );
     }
 }

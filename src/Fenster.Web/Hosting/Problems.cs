@@ -25,8 +25,12 @@ internal static class Problems
     public static readonly ExceptionHandlerOptions Options = new()
     {
         ExceptionHandler = Handle,
+        // Nor is it a fault that somebody went away before the answer.
         SuppressDiagnosticsCallback = context =>
-            Explain(context.Exception, Language.English).Status != StatusCodes.Status500InternalServerError,
+            Explain(context.Exception, Language.English).Status != StatusCodes.Status500InternalServerError
+            || (
+                context.Exception is IOException or OperationCanceledException && context.HttpContext.RequestAborted.IsCancellationRequested
+            ),
     };
 
     private static async Task Handle(HttpContext context)
@@ -45,6 +49,12 @@ internal static class Problems
 
     public static bool WantsJson(HttpRequest request) => request.Headers.Accept.ToString().Contains("application/json");
 
+    /// <summary>Whether a disk is what failed: it is full, or nothing can be written to it.</summary>
+    public static bool IsOfDisk(Exception? exception) =>
+        exception
+            is SqliteException { SqliteErrorCode: Full or ReadOnly or InputOutput or CannotOpen }
+                or IOException { HResult: NoSpace or ReadOnlyDisk or Quota };
+
     private static (int Status, string Sentence) Explain(Exception? exception, Language language) =>
         exception switch
         {
@@ -53,11 +63,7 @@ internal static class Problems
                 bad.StatusCode,
                 language.Say(bad.StatusCode == StatusCodes.Status413PayloadTooLarge ? "problem.tooMuch" : "problem.unreadable")
             ),
-            SqliteException { SqliteErrorCode: Full or ReadOnly or InputOutput or CannotOpen }
-            or IOException { HResult: NoSpace or ReadOnlyDisk or Quota } => (
-                StatusCodes.Status507InsufficientStorage,
-                language.Say("problem.full")
-            ),
+            _ when IsOfDisk(exception) => (StatusCodes.Status507InsufficientStorage, language.Say("problem.full")),
             _ => (StatusCodes.Status500InternalServerError, language.Say("problem.wrong")),
         };
 }

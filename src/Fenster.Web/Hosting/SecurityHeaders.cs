@@ -45,6 +45,9 @@ internal sealed class SecurityHeaders(RequestDelegate next)
             headers.StrictTransportSecurity = "max-age=31536000";
         if (headers.ContentSecurityPolicy.Count == 0)
             headers.ContentSecurityPolicy = Policy;
+        // What is saved as a file is of people, and stays in no cache.
+        if (headers.ContentDisposition.Count > 0 && headers.CacheControl.Count == 0)
+            headers.CacheControl = "no-store";
         headers.XContentTypeOptions = "nosniff";
         headers["Referrer-Policy"] = "same-origin";
         headers["Permissions-Policy"] = "camera=(), geolocation=(), microphone=(self)";

@@ -10,7 +10,8 @@ internal static class SignedOut
     {
         if (!Problems.WantsJson(context.Request))
         {
-            context.Response.Redirect(context.RedirectUri);
+            // To the page of this very server: whatever host the request names is not taken for it.
+            context.Response.Redirect(new Uri(context.RedirectUri).PathAndQuery);
             return Task.CompletedTask;
         }
         context.Response.StatusCode = StatusCodes.Status401Unauthorized;

@@ -15,7 +15,6 @@ namespace Fenster.Web.Pages;
 
 // For activities that come in as files.
 [RequestSizeLimit(MostBundle)]
-[RequestFormLimits(MultipartBodyLengthLimit = MostBundle)]
 public sealed class ActivitiesModel(
     Drafts drafts,
     Assignments assignments,
@@ -201,7 +200,7 @@ public sealed class ActivitiesModel(
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return NotFound();
-        var wanted = name?.Trim() ?? "";
+        var wanted = SoundText.Of(name ?? "").Trim();
         if (wanted.Length > Soundness.LongestTitle)
         {
             Problem = words["activities.longTitle", ("most", Soundness.LongestTitle)];

@@ -1,3 +1,4 @@
+using Fenster.Core.Model;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Microsoft.AspNetCore.Mvc;
@@ -23,7 +24,7 @@ public sealed class ClassesModel(Classes classes, PageLanguage words) : PageMode
     /// <param name="language">Of its names and words; a BCP 47 tag.</param>
     public IActionResult OnPost(string? name, string? language)
     {
-        Name = name?.Trim() ?? "";
+        Name = SoundText.Of(name ?? "").Trim();
         Problem =
             Name.Length == 0 ? words["classes.noName"]
             : Name.Length > LongestName ? words["classes.longName", ("most", LongestName)]

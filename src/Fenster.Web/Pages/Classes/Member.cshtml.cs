@@ -31,9 +31,9 @@ public sealed class MemberModel(
     /// <summary>The oldest first.</summary>
     public IReadOnlyList<Line> Lines { get; private set; } = [];
 
-    /// <param name="Share">Of the possible points, of the last that was handed in; null where there is none.</param>
+    /// <param name="Share">Of the possible points, of what counts; null where there is nothing.</param>
     /// <param name="ClassShare">The mean of all who handed in; null where there is none.</param>
-    /// <param name="Attempt">Id of the attempt that the line tells of; null where none was begun.</param>
+    /// <param name="Attempt">Id of the attempt that counts, or of the last; null where none was begun.</param>
     public sealed record Line(
         long Activity,
         string Title,
@@ -71,24 +71,38 @@ public sealed class MemberModel(
         var classShare = sums is { Mean: { } mean, Possible: > 0 } ? mean / sums.Possible : (double?)null;
         var student = students.OfMember(assignment.Id, Member.Id);
         var made = student is null ? [] : attempts.OfStudent(student.Id);
-        var last = made.LastOrDefault(attempt => attempt.Handed is not null) ?? (made.Count > 0 ? made[^1] : null);
-        var score = last?.Away is null ? last?.Handed : null;
+        var standing = student is null ? null : standings.Of(assignment, [student.Id])[student.Id];
+        // What counts, or else the last.
+        var told = made.LastOrDefault(attempt => attempt.Counts)
+            ?? made.LastOrDefault(attempt => attempt.Handed is not null)
+            ?? (made.Count > 0 ? made[^1] : null);
+        var score = standing?.Score
+            ?? (
+                told is { Away: null, Handed: { } empty }
+                    ? new(empty.Score, empty.Possible, empty.Grade, empty.MaximumGrade, empty.Grade, told.Waits)
+                    : null
+            );
         var state =
-            last is null ? words["who.state.notBegun"]
-            : last.Away is { } away ? words[$"who.state.{Wording.Value(away)}"]
-            : score is null ? words["who.state.working"]
-            : words["results.handedInAt", ("time", words.DateAndTime(score.At))];
-        var grade = student is null ? null : standings.Of(assignment, [student.Id])[student.Id];
+            told is null ? words["who.state.notBegun"]
+            : told.Away is { } away ? words[$"who.state.{Wording.Value(away)}"]
+            : told.Handed is { } handed ? words["results.handedInAt", ("time", words.DateAndTime(handed.At))]
+            : words["who.state.working"];
         return new(
             assignment.ActivityId,
             title,
             state,
-            score is null ? "" : words["results.outOf", ("part", Plain(score.Score)), ("whole", Plain(score.Possible))],
+            score is null
+                ? ""
+                : words[
+                    score.IsSoFar ? "results.outOfSoFar" : "results.outOf",
+                    ("part", Plain(score.Score)),
+                    ("whole", Plain(score.Possible))
+                ],
             score is { Possible: > 0 } ? score.Score / score.Possible : null,
             classShare,
-            (grade?.Together ?? grade?.Grade)?.ToString("0.00", words.Language.Culture) ?? "",
-            last?.Id,
-            last is null ? [] : [.. RemarksOf(last.Id)]
+            (standing?.Together ?? standing?.FinalGrade)?.ToString("0.00", words.Language.Culture) ?? "",
+            told?.Id,
+            told is null ? [] : [.. RemarksOf(told.Id)]
         );
     }
 

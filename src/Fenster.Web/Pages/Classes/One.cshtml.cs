@@ -191,7 +191,7 @@ public sealed class ClassModel(
     {
         if (!Load(id))
             return NotFound();
-        if (name?.Trim() is not { Length: > 0 and <= ClassesModel.LongestName } tidied)
+        if (SoundText.Of(name ?? "").Trim() is not { Length: > 0 and <= ClassesModel.LongestName } tidied)
         {
             Problem = words["classes.noName"];
             return Page();
@@ -222,7 +222,7 @@ public sealed class ClassModel(
     {
         if (!Load(id))
             return NotFound();
-        if (name?.Trim() is not { Length: > 0 and <= ClassesModel.LongestName } tidied)
+        if (SoundText.Of(name ?? "").Trim() is not { Length: > 0 and <= ClassesModel.LongestName } tidied)
         {
             Problem = words["classes.noName"];
             return Page();

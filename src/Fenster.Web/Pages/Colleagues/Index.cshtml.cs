@@ -1,4 +1,5 @@
 using System.ComponentModel.DataAnnotations;
+using Fenster.Core.Model;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Microsoft.AspNetCore.Mvc;
@@ -26,7 +27,7 @@ public sealed class ColleaguesModel(Teachers teachers, PublicAddress address, Pa
     {
         if (!User.IsAdministrator())
             return NotFound();
-        (Name, Email) = (name?.Trim() ?? "", email?.Trim() ?? "");
+        (Name, Email) = (SoundText.Of(name ?? "").Trim(), email?.Trim() ?? "");
         Problem =
             Name is not { Length: > 0 and <= 100 } ? words["colleagues.noName"]
             : Email is not { Length: > 2 and <= 200 } || !new EmailAddressAttribute().IsValid(Email) ? words["colleagues.noEmail"]

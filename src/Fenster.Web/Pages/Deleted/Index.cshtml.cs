@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>What a teacher deleted and can still bring back.</summary>
-public sealed class DeletedModel(Deletions deletions, TimeProvider clock, ILogger<DeletedModel> log) : PageModel
+public sealed class DeletedModel(Deletions deletions, PageLanguage words, TimeProvider clock, ILogger<DeletedModel> log) : PageModel
 {
     public IReadOnlyList<DeletedThing> All { get; private set; } = [];
 
@@ -19,7 +19,7 @@ public sealed class DeletedModel(Deletions deletions, TimeProvider clock, ILogge
             "activity" => deletions.BringBackActivity(User.TeacherId(), id),
             "class" => deletions.BringBackClass(User.TeacherId(), id),
             "assignment" => deletions.BringBackAssignment(User.TeacherId(), id),
-            "work" => deletions.BringBackWork(User.TeacherId(), id),
+            "work" => deletions.BringBackWork(User.TeacherId(), id, name => words["deleted.backAs", ("name", name)]),
             _ => false,
         };
         if (!isBack)

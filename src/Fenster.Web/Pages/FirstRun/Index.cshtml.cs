@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace Fenster.Web.Pages;
 
-public sealed class FirstRunModel(Teachers teachers, Sessions sessions, PageLanguage words) : PageModel
+public sealed class FirstRunModel(Teachers teachers, FirstWords first, Guesses guesses, Sessions sessions, PageLanguage words) : PageModel
 {
     [BindProperty]
     public string? Name { get; set; }
@@ -16,12 +16,29 @@ public sealed class FirstRunModel(Teachers teachers, Sessions sessions, PageLang
 
     [BindProperty]
     public string? Password { get; set; }
+
+    /// <summary>The words that the start wrote into its log: only whoever looks after the server reads them.</summary>
+    [BindProperty]
+    public string? Words { get; set; }
     public string? Problem { get; private set; }
 
     public IActionResult OnGet() => teachers.Any() ? Redirect("/sign-in") : Page();
 
     public async Task<IActionResult> OnPostAsync()
     {
+        if (teachers.Any())
+            return Redirect("/sign-in");
+        if (guesses.Wait(HttpContext, "first") is { } wait)
+        {
+            Problem = SignInModel.TooMany(words, wait);
+            return Page();
+        }
+        if (!first.Are(Words ?? ""))
+        {
+            guesses.Add(HttpContext, "first");
+            Problem = words["firstRun.wrongWords"];
+            return Page();
+        }
         var (name, email, password) = ((Name ?? "").Trim(), (Email ?? "").Trim(), Password ?? "");
         Problem =
             name.Length is 0 or > 100 ? words["firstRun.noName"]

@@ -30,12 +30,12 @@ public sealed record ClassWork(Activity Activity, IReadOnlyList<HandedWork> Work
         return new(activity, same, all.Count - same.Count);
     }
 
-    public ClassWork Which(WhichAttempts which, AttemptPolicy policy) =>
+    public ClassWork Which(WhichAttempts which) =>
         this with
         {
             Works = which switch
             {
-                WhichAttempts.Counted => Fenster.Store.Works.Counted(Works, policy),
+                WhichAttempts.Counted => [.. Works.Where(work => work.Counts)],
                 WhichAttempts.First => [.. Works.GroupBy(work => work.Student).Select(own => own.MinBy(work => work.Number)!)],
                 _ => Works,
             },

@@ -105,7 +105,7 @@ public sealed class InsightModel(
         int Others
     ) Read(Assignment assignment, string? tag)
     {
-        var work = ClassWork.Of(assignment, revisions, regrades, works, tag).Which(Which, assignment.Terms.Counts);
+        var work = ClassWork.Of(assignment, revisions, regrades, works, tag).Which(Which);
         var chosen = work.Works.Where(IsInTime).ToList();
         return (
             ActivityInsight.Of(work.Activity, [.. chosen.Select(each => each.Work)]),

@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text.Json;
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
+using Fenster.Core.Giving;
 using Fenster.Core.Insight;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
@@ -246,57 +247,82 @@ public sealed class PutRightModel(
             .Works.Select(work => work.Rules)
             .Distinct()
             .ToDictionary(rules => rules, rules => changed.Under(RuleWordsDocument.Read(rules)));
-        var scores = WhatIf
-            .Compare(
-                lately.Scores,
-                [
-                    .. lately
-                        .Works.AsParallel()
-                        .AsOrdered()
-                        .Select(work => Scorer.Score(under[work.Rules], work.Work.Responses, work.Work.Marking.Awards)),
-                ],
-                [.. lately.Named.Select(work => work.Student)]
-            )
-            .Scores;
-        // Who would lose stays where they were, where nobody is to lose.
-        var after = scores.Select(score => wish.Manner == RegradeManner.NobodyLoses ? score.Better : score.After).ToImmutableArray();
-        var result = WhatIf.Compare([.. scores.Select(score => score.Before)], after, [.. lately.Named.Select(work => work.Student)]);
-        var hasPass = after.Length > 0 && scores[0].After.Passed is not null;
+        var after = lately
+            .Works.AsParallel()
+            .AsOrdered()
+            .Select(work => Scorer.Score(under[work.Rules], work.Work.Responses, work.Work.Marking.Awards))
+            .ToImmutableArray();
+        var people = PeopleOf(lately, after, wish.Manner);
+        var (passedBefore, passedAfter) = (Activity.Rules.Score.PassMark, changed.Under(Assignment.Terms.Rules).Rules.Score.PassMark);
+        bool? Before(Person person) => person.Before.Passes(passedBefore);
+        bool? After(Person person) => person.After.Passes(passedAfter);
         return new(
             null,
-            scores.Length,
-            result.Changed,
-            Mean(result.Scores.Select(score => score.Before.Score)),
-            Mean(result.Scores.Select(score => score.After.Score)),
-            Histogram(result.Scores.Select(score => score.Before)),
-            Histogram(result.Scores.Select(score => score.After)),
-            hasPass
-                ? [result.Scores.Count(score => score.Before.Passed == true), result.Scores.Count(score => score.After.Passed == true)]
-                : null,
-            result.NowPass.Length,
-            result.NowFail.Length,
+            people.Count,
+            people.Count(person => person.IsChanged),
+            Mean(people.Select(person => person.Before.Score)),
+            Mean(people.Select(person => person.After.Score)),
+            Histogram(people.Select(person => person.Before)),
+            Histogram(people.Select(person => person.After)),
+            passedAfter is null ? null : [people.Count(person => Before(person) == true), people.Count(person => After(person) == true)],
+            people.Count(person => Before(person) == false && After(person) == true),
+            people.Count(person => Before(person) == true && After(person) == false),
             [
-                .. result
-                    .Scores.Where(score => score.IsChanged)
-                    .OrderByDescending(score => Math.Abs(score.After.Score - score.Before.Score))
+                .. people
+                    .Where(person => person.IsChanged)
+                    .OrderByDescending(person => Math.Abs(person.After.Score - person.Before.Score))
                     .Take(MostMoved)
-                    .Select(score => new MovedScore(
-                        score.Student,
-                        Told(score.Before),
-                        Told(score.After),
-                        score.After.Grade >= score.Before.Grade
+                    .Select(person => new MovedScore(
+                        person.Name,
+                        Told(person.Before),
+                        Told(person.After),
+                        person.After.Grade >= person.Before.Grade
                     )),
             ],
             Earned(changed, lately, target)
         );
     }
 
+    /// <summary>One student, by what counts now and by what would count then, which may be another attempt.</summary>
+    private sealed record Person(string Name, StudentScore Before, StudentScore After)
+    {
+        public bool IsChanged => Before.Score != After.Score || Before.Possible != After.Possible || Before.Grade != After.Grade;
+    }
+
+    /// <param name="after">What each work would have, in the order of the works.</param>
+    private List<Person> PeopleOf(LatelyRead lately, ImmutableArray<ActivityScore> after, RegradeManner manner) =>
+        [
+            .. lately
+                .Works.Select((work, i) => (work, before: StudentScore.Of(lately.Scores[i]), after: StudentScore.Of(after[i])))
+                .GroupBy(each => each.work.Student)
+                .Select(own => new Person(
+                    own.First().work.Name,
+                    Counting.Worth([.. own.Select(each => each.before)], Assignment.Terms.Counts)!,
+                    Counting.Worth(
+                        [
+                            .. own.Select(each =>
+                                // Who would lose stays where they were, where nobody is to lose.
+                                manner == RegradeManner.NobodyLoses
+                                && each.after.IsLessThan(each.before)
+                                    ? each.before
+                                    : each.after
+                            ),
+                        ],
+                        Assignment.Terms.Counts
+                    )!
+                )),
+        ];
+
     private static double Mean(IEnumerable<decimal> scores) => scores.Select(score => (double)score).DefaultIfEmpty(0).Average();
 
-    private string Told(ActivityScore score) =>
-        words["results.outOf", ("part", Math.Round(score.Score, 2)), ("whole", Math.Round(score.Possible, 2))];
+    private string Told(StudentScore score) =>
+        words[
+            score.IsSoFar ? "results.outOfSoFar" : "results.outOf",
+            ("part", Math.Round(score.Score, 2)),
+            ("whole", Math.Round(score.Possible, 2))
+        ];
 
-    private static ImmutableArray<int> Histogram(IEnumerable<ActivityScore> scores)
+    private static ImmutableArray<int> Histogram(IEnumerable<StudentScore> scores)
     {
         var steps = new int[Steps];
         foreach (var score in scores)
@@ -399,11 +425,10 @@ public sealed class PutRightModel(
             Problem = words["putRight.nothing"];
             return Page();
         }
-        var before = revisions.Document(Assignment.RevisionId);
         var language = Language.In(changed.Language);
         var regrade = regrades.Apply(
             Assignment,
-            revisions.Publish(id, document),
+            document,
             wanted!.Manner,
             Reason,
             User.TeacherId(),
@@ -414,7 +439,6 @@ public sealed class PutRightModel(
             Problem = words["putRight.meanwhile"];
             return Page();
         }
-        drafts.Follow(User.TeacherId(), id, before, document);
         return Redirect($"/activities/{id}/regrades?of={of}");
     }
 }

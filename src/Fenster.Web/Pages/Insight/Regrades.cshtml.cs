@@ -6,7 +6,7 @@ using Microsoft.AspNetCore.Mvc.RazorPages;
 namespace Fenster.Web.Pages;
 
 /// <summary>What was put right in an assignment, and takes it back.</summary>
-public sealed class RegradesModel(OwnAssignments own, Regrades regrades, Revisions revisions, Drafts drafts, PageLanguage words) : PageModel
+public sealed class RegradesModel(OwnAssignments own, Regrades regrades, PageLanguage words) : PageModel
 {
     public long Id { get; private set; }
     public string Title { get; private set; } = "";
@@ -42,7 +42,6 @@ public sealed class RegradesModel(OwnAssignments own, Regrades regrades, Revisio
             : null;
         if (Problem is not null)
             return Page();
-        drafts.Follow(User.TeacherId(), id, revisions.Document(found.ToRevision), revisions.Document(found.FromRevision));
         return RedirectToPage(new { of });
     }
 

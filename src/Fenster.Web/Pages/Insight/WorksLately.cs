@@ -1,19 +1,12 @@
 using System.Collections.Immutable;
-using Fenster.Core.Insight;
 using Fenster.Core.Scoring;
 using Fenster.Store;
 
 namespace Fenster.Web.Pages;
 
 /// <summary>All work of an assignment as it was read, and what it is worth by the revision that holds.</summary>
-/// <param name="Named">The works with their students' names.</param>
 /// <param name="Scores">In the same order.</param>
-public sealed record LatelyRead(
-    string State,
-    IReadOnlyList<HandedWork> Works,
-    IReadOnlyList<(string Student, Work Work)> Named,
-    ImmutableArray<ActivityScore> Scores
-);
+public sealed record LatelyRead(string State, IReadOnlyList<HandedWork> Works, ImmutableArray<ActivityScore> Scores);
 
 /// <summary>
 /// Work that was read lately and has not changed since, so that a hand that drags does not wait for it to be read again. What is stored is
@@ -29,13 +22,12 @@ public sealed class WorksLately(Works works, Revisions revisions, Regrades regra
         if (known.TryGet(assignment.Id, out var read) && read.State == state)
             return read;
         var all = ClassWork.Of(assignment, revisions, regrades, works).Works;
-        IReadOnlyList<(string, Work)> named = [.. all.Select(work => (work.Name, work.Work))];
         // Each as it is marked now: who did not lose by an earlier regrade is still marked by the key of before.
         var scores = all.AsParallel()
             .AsOrdered()
             .Select(work => Scorer.Score(revisions.Activity(work.RevisionId, work.Rules), work.Work.Responses, work.Work.Marking.Awards))
             .ToImmutableArray();
-        read = new(state, all, named, scores);
+        read = new(state, all, scores);
         known.Put(assignment.Id, read);
         return read;
     }

@@ -39,6 +39,12 @@ public sealed class ResultsModel(
     public IReadOnlyList<Line> Lines { get; private set; } = [];
     public AttemptSums Sums { get; private set; } = new();
 
+    /// <summary>How many people there are, and how many of them have handed in.</summary>
+    public CardSums People { get; private set; } = CardSums.None;
+
+    /// <summary>Who has not begun, by name; none where nobody is on a list.</summary>
+    public IReadOnlyList<string> NotBegun { get; private set; } = [];
+
     /// <summary>The id of the first work by name in which something waits to be marked; 0 for none.</summary>
     public long FirstWaiting { get; private set; }
 
@@ -46,7 +52,7 @@ public sealed class ResultsModel(
     public string OnAverage =>
         Sums.Mean is { } mean
             ? words[
-                "results.average",
+                Sums.IsSoFar ? "results.averageSoFar" : "results.average",
                 ("mean", Math.Round(mean, 1, MidpointRounding.AwayFromZero)),
                 ("possible", Math.Round(Sums.Possible, 2))
             ]
@@ -146,6 +152,15 @@ public sealed class ResultsModel(
             Columns = Columns.Where(column => column != ResultColumn.Tags).ToHashSet();
         Tag = tag is not null && Tags.Contains(tag) ? tag : null;
         Sums = attempts.Sums(assignment.Id);
+        People = attempts.SumsOf([assignment.Id])[assignment.Id];
+        if (assignment.ClassId is not null)
+            NotBegun =
+            [
+                .. students
+                    .Roster(assignment, classes.LanguageOf(assignment.ClassId.Value) ?? words.Language.Tag)
+                    .Where(line => line.State == Core.Giving.StudentState.NotBegun)
+                    .Select(line => line.Name),
+            ];
         Chosen = Tag is null ? Sums : attempts.Sums(assignment.Id, Tag);
         MayRelease = revisions.Activity(assignment.RevisionId, assignment.Rules).WaitsFor(Core.Model.Moment.Released) && Sums.HandedIn > 0;
         if (MayRelease)
@@ -207,7 +222,7 @@ public sealed class ResultsModel(
     /// <summary>Releases what waits for the teacher's word to all or to those who are chosen, or takes it back.</summary>
     public IActionResult OnPostRelease(long id, long of, string act, long[] chosen, string? word)
     {
-        if (!Load(id, of) || Assignment is not { } assignment)
+        if (!Load(id, of) || Assignment is null || act is not ("releaseAll" or "releaseChosen" or "takeBackAll" or "takeBackChosen"))
             return NotFound();
         var some = act.EndsWith("Chosen", StringComparison.Ordinal);
         var said = (word ?? "").Trim();
@@ -216,9 +231,16 @@ public sealed class ResultsModel(
         else if (said.Length > Releases.LongestWord)
             Told = words["results.longWord", ("most", Releases.LongestWord)];
         else if (act.StartsWith("release", StringComparison.Ordinal))
-            releases.Give(of, some ? chosen : null, User.TeacherId());
-        else if (!releases.TakeBack(assignment, some ? chosen : null, said, User.TeacherId()))
+        {
+            if (!releases.Give(of, some ? chosen : null, User.TeacherId()))
+                return NotFound();
+        }
+        else if (releases.TakeBack(of, some ? chosen : null, said, User.TeacherId()) is var taken and not TakenBack.Yes)
+        {
+            if (taken == TakenBack.NoSuchAttempt)
+                return NotFound();
             Told = words["results.needsWord"];
+        }
         return Redirect(
             Request.Headers.Referer is [{ } from]
             && Uri.TryCreate(from, UriKind.Absolute, out var page)
@@ -264,14 +286,14 @@ public sealed class ResultsModel(
                 yield return
                 [
                     student.Name,
-                    state,
+                    IsSoFar(attempt) ? words["results.stateSoFar", ("state", state)] : state,
                     (decimal)attempt.Number,
                     HasSeveral && standing[attempt.StudentId].Counted.Contains(attempt.Id) ? words["results.counts"] : "",
                     words.LocalTime(attempt.StartedAt),
                     attempt.Handed is { At: var at } ? words.LocalTime(at) : null,
                     Score(attempt)?.Score,
                     Score(attempt)?.Possible,
-                    Score(attempt)?.Grade,
+                    IsSoFar(attempt) ? null : Score(attempt)?.Grade,
                     Score(attempt)?.MaximumGrade,
                     standing[attempt.StudentId].Together,
                 ];
@@ -283,6 +305,9 @@ public sealed class ResultsModel(
     /// <summary>What an attempt is worth; null while it is worked on, and for who was absent or is excused.</summary>
     private static HandedIn? Score(AttemptLine attempt) => attempt.Away is null ? attempt.Handed : null;
 
+    /// <summary>Whether something of it waits for a person: it has no grade then.</summary>
+    private static bool IsSoFar(AttemptLine attempt) => attempt is { Waits: true, Away: null, Handed: not null };
+
     private Line LineOf(AttemptLine attempt, Standing standing)
     {
         var score = Score(attempt);
@@ -291,10 +316,18 @@ public sealed class ResultsModel(
             NameOf(attempt),
             StateOf(attempt),
             HasSeveral && standing.Counted.Contains(attempt.Id),
-            attempt is { Waits: true, Away: null },
-            score is null ? "" : words["results.outOf", ("part", Plain(score.Score)), ("whole", Plain(score.Possible))],
+            IsSoFar(attempt),
+            score is null
+                ? ""
+                : words[
+                    IsSoFar(attempt) ? "results.outOfSoFar" : "results.outOf",
+                    ("part", Plain(score.Score)),
+                    ("whole", Plain(score.Possible))
+                ],
             score is { Possible: > 0 } ? score.Score / score.Possible : null,
-            score is null ? "" : words["results.outOf", ("part", GradeOf(score.Grade)), ("whole", Plain(score.MaximumGrade))],
+            score is null || IsSoFar(attempt)
+                ? ""
+                : words["results.outOf", ("part", GradeOf(score.Grade)), ("whole", Plain(score.MaximumGrade))],
             standing.Together is { } together ? GradeOf(together) : ""
         )
         {

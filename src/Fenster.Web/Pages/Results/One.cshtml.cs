@@ -21,6 +21,7 @@ public sealed class OneStudentModel(
     Releases releases,
     Revisions revisions,
     Students students,
+    Classes classes,
     Attempts attempts,
     Deletions deletions,
     Teachers teachers,
@@ -102,6 +103,12 @@ public sealed class OneStudentModel(
     /// <summary>Where the page hears of what the student does; null where nothing more comes.</summary>
     public string? LiveUrl => Attempt.Handed is null ? $"/activities/{Id}/wall?handler=Feed&of={Assignment.Id}&only={Attempt.Id}" : null;
 
+    /// <summary>The words by which the student comes back; a member's are for who teaches the class, since they open all of it.</summary>
+    public string? ShownWord =>
+        Student.MemberId is null || (Assignment.ClassId is { } group && classes.One(User.TeacherId(), group) is not null)
+            ? Student.Word
+            : null;
+
     /// <summary>Whether people may mark it by now.</summary>
     public bool IsMarked => Attempt.Handed is not null;
 
@@ -159,12 +166,15 @@ public sealed class OneStudentModel(
         [
             .. attempts
                 .Moments(found.Id)
-                .Select(move => words[move.IsCheck ? "results.checkedAt" : "results.movedAt", ("time", words.Seconds(move.At))]),
+                .Select(move => new Step(
+                    move.Number,
+                    words[move.IsCheck ? "results.checkedAt" : "results.movedAt", ("time", words.Seconds(move.At))]
+                )),
         ];
         Waiting = attempts.WaitingBeside(found);
         State = found.Handed is { At: var at }
             ? words[
-                "results.handedInWith",
+                score.IsSoFar ? "results.handedInWithSoFar" : "results.handedInWith",
                 ("score", Number(score.Score)),
                 ("possible", Number(score.Possible)),
                 ("time", words.DayAndTime(at))
@@ -219,8 +229,11 @@ public sealed class OneStudentModel(
         );
     }
 
-    /// <summary>When each move was made, as a time of day; checks are named.</summary>
-    public IReadOnlyList<string> Moves { get; private set; } = [];
+    /// <param name="Number">Of the move in the log.</param>
+    /// <param name="Words">When it was made, as a time of day; checks are named.</param>
+    public sealed record Step(long Number, string Words);
+
+    public IReadOnlyList<Step> Moves { get; private set; } = [];
 
     /// <summary>All that is kept of the student at the assignment, as a file.</summary>
     public IActionResult OnGetRecord(long id, long attempt) =>
@@ -273,7 +286,10 @@ public sealed class OneStudentModel(
         if (on)
             releases.Give(found.AssignmentId, [attempt], User.TeacherId());
         else if ((word ?? "").Trim() is { Length: <= Releases.LongestWord } said)
-            Told = releases.TakeBack(Assignment, [attempt], said, User.TeacherId()) ? null : words["results.needsWord"];
+            Told =
+                releases.TakeBack(found.AssignmentId, [attempt], said, User.TeacherId()) == TakenBack.Yes
+                    ? null
+                    : words["results.needsWord"];
         else
             Told = words["results.longWord", ("most", Releases.LongestWord)];
         return RedirectToPage();

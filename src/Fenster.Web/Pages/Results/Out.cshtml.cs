@@ -110,7 +110,9 @@ public sealed class MarksOutModel(
         // Who was absent or is excused has no figures at all.
         var handed = own.Where(attempt => attempt is { Handed: not null, Away: null }).ToList();
         var counted = student.StudentId is { } who && standing.TryGetValue(who, out var stands) ? stands : null;
-        var line = handed.LastOrDefault(attempt => counted?.Counted.Contains(attempt.Id) == true) ?? (handed.Count > 0 ? handed[^1] : null);
+        // Of work in which nothing was done nothing counts; it is still there to be seen.
+        var line = handed.LastOrDefault(attempt => attempt.Counts) ?? (handed.Count > 0 ? handed[^1] : null);
+        var state = words[$"who.state.{Wording.Value(student.State)}"];
         var attempt = line is null ? null : attempts.Anywhere(line.Id);
         var score = attempt is null
             ? null
@@ -118,11 +120,11 @@ public sealed class MarksOutModel(
         return
         [
             student.Name,
-            words[$"who.state.{Wording.Value(student.State)}"],
+            IsSoFar(counted) ? words["results.stateSoFar", ("state", state)] : state,
             .. Tags && HasTags ? [words.Language.Listed(own.SelectMany(attempt => attempt.Tags).Distinct())] : (object?[])[],
-            score?.Score,
-            score?.Possible,
-            handed.Count == 0 ? null : counted?.Together ?? counted?.Grade ?? line?.Handed?.Grade,
+            counted?.Score?.Score ?? score?.Score,
+            counted?.Score?.Possible ?? score?.Possible,
+            handed.Count == 0 || IsSoFar(counted) ? null : counted?.Together ?? counted?.FinalGrade ?? line?.Handed?.Grade,
             .. Columns switch
             {
                 MarksColumns.Targets => activity.Panes.SelectMany(pane =>
@@ -149,6 +151,9 @@ public sealed class MarksOutModel(
             .. Comments ? [attempt is null ? null : Said(attempt)] : (object?[])[],
         ];
     }
+
+    /// <summary>Whether something waits for a person, so that there is no grade to give out.</summary>
+    private static bool IsSoFar(Standing? standing) => standing?.Score is { IsSoFar: true };
 
     private string? Awarded(Activity activity, Attempt attempt)
     {

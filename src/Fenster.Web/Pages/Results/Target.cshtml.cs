@@ -3,6 +3,7 @@ using System.Globalization;
 using System.Text.Json;
 using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
+using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Core.Scoring;
 using Fenster.Formats.Documents;
@@ -51,8 +52,17 @@ public sealed class TargetModel(
     public string? Done { get; set; }
 
     /// <param name="Words">What they answered.</param>
+    /// <param name="Who">Each work in which it is, with the student's name.</param>
+    /// <param name="People">How many students they are.</param>
     /// <param name="Points">What the machine and people gave so far; one number where it is the same for all.</param>
-    public sealed record Group(int Number, string Words, IReadOnlyList<(long Attempt, string Name)> Who, string Points, bool Waits);
+    public sealed record Group(
+        int Number,
+        string Words,
+        IReadOnlyList<(long Attempt, string Name)> Who,
+        int People,
+        string Points,
+        bool Waits
+    );
 
     /// <param name="Moved">How many scores change.</param>
     public sealed record Preview(int Group, decimal Points, int Count, int Moved, decimal Before, decimal After, string Fingerprint);
@@ -102,10 +112,8 @@ public sealed class TargetModel(
         works =
         [
             .. attempts
-                .Page(of)
-                .Where(line => line is { Handed: not null, Away: null })
-                .Select(line => attempts.Anywhere(line.Id))
-                .OfType<Attempt>()
+                .Several([.. attempts.Page(of).Where(line => line is { Handed: not null, Away: null }).Select(line => line.Id)])
+                .OrderBy(attempt => attempt.Handed!.At)
                 .Select(attempt => (attempt, activity: revisions.Activity(attempt.RevisionId, attempt.Rules)))
                 .Where(work => work.activity.Panes.Any(own => own.Id == pane.Id && own.Targets.Any(other => other.Id == target.Id)))
                 .Select(work => WorkOf(work.attempt, work.activity, pane.Id)),
@@ -134,6 +142,7 @@ public sealed class TargetModel(
                 : given == "" ? "–"
                 : given,
             [.. group.Who.Select(work => (work.Attempt.Id, work.Attempt.Name))],
+            People(group.Who),
             least == most ? Plain(most) : words["results.fromTo", ("from", Plain(least)), ("to", Plain(most))],
             marks.Any(mark => mark.State == TargetState.Waiting)
         );
@@ -176,26 +185,41 @@ public sealed class TargetModel(
         if (Problem is not null)
             return;
         var group = groups[number].Who.Select(work => work.Attempt.Id).ToHashSet();
-        var (before, after, moved) = (0m, 0m, 0);
-        foreach (var work in works)
-        {
-            var old = work.Attempt.Handed!.Score;
-            var now = group.Contains(work.Attempt.Id) ? Scored(work, points) : old;
-            (before, after, moved) = (before + old, after + now, moved + (now == old ? 0 : 1));
-        }
+        // Of each student what counts, which may be another attempt then.
+        var people = works
+            .Select(work =>
+                (work.Attempt.StudentId, before: Scored(work, null), after: Scored(work, group.Contains(work.Attempt.Id) ? points : null))
+            )
+            .GroupBy(work => work.StudentId)
+            .Select(own =>
+                (
+                    before: Counting.Worth([.. own.Select(work => work.before)], Assignment.Terms.Counts)!.Score,
+                    after: Counting.Worth([.. own.Select(work => work.after)], Assignment.Terms.Counts)!.Score
+                )
+            )
+            .ToList();
         WhatIf = new(
             number,
             points,
-            group.Count,
-            moved,
-            Math.Round(before / works.Count, 2),
-            Math.Round(after / works.Count, 2),
+            People(groups[number].Who),
+            people.Count(person => person.before != person.after),
+            Math.Round(people.Average(person => person.before), 2),
+            Math.Round(people.Average(person => person.after), 2),
             Fingerprint(groups[number])
         );
     }
 
-    private decimal Scored(Work work, decimal points) =>
-        Scorer.Score(work.Activity, work.Attempt.Responses, work.Attempt.Marking.With(work.Pane.Id, target.Id, Made(points)).Awards).Score;
+    private static int People(IEnumerable<Work> works) => works.Select(work => work.Attempt.StudentId).Distinct().Count();
+
+    /// <param name="points">In the place of what is there; null for that.</param>
+    private StudentScore Scored(Work work, decimal? points) =>
+        StudentScore.Of(
+            Scorer.Score(
+                work.Activity,
+                work.Attempt.Responses,
+                (points is { } given ? work.Attempt.Marking.With(work.Pane.Id, target.Id, Made(given)) : work.Attempt.Marking).Awards
+            )
+        );
 
     private Award Made(decimal points) => new(target.Id, points / target.Points, Marker, clock.GetUtcNow());
 

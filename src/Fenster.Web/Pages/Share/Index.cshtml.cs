@@ -90,14 +90,15 @@ public sealed class ShareModel(
         var groups = to.Distinct().Where(group => group == 0 || known.Contains(group)).ToList();
         if (groups.Count == 0)
             return RedirectToPage();
-        var revision = revisions.Publish(id, Document);
-        foreach (var group in groups)
-            assignments.Give(
-                id,
-                revision,
-                group == 0 ? null : group,
-                new() { Joining = group == 0 ? Joining.FreeNames : Joining.MembersByWord }
-            );
+        assignments.Give(
+            id,
+            Document,
+            [
+                .. groups.Select(group =>
+                    (group == 0 ? (long?)null : group, new Terms { Joining = group == 0 ? Joining.FreeNames : Joining.MembersByWord })
+                ),
+            ]
+        );
         return RedirectToPage();
     }
 
@@ -108,9 +109,7 @@ public sealed class ShareModel(
             return NotFound();
         if (Obstacles.Count > 0)
             return Page();
-        var revision = revisions.Publish(id, Document);
-        foreach (var card in Cards.Where(card => take.Contains(card.Id)))
-            assignments.Take(card.Id, revision);
+        assignments.Publish(id, Document, take);
         return RedirectToPage();
     }
 

@@ -14,7 +14,6 @@ public sealed class WhoModel(
     Revisions revisions,
     Classes classes,
     Students students,
-    Attempts attempts,
     PageLanguage words,
     TimeProvider clock
 ) : PageModel
@@ -108,7 +107,6 @@ public sealed class WhoModel(
             into = StudentOf(0, -into) ?? 0;
         if (!students.Merge(Assignment, student, into, User.TeacherId()))
             return NotFound();
-        attempts.ForgetAll();
         return RedirectToPage();
     }
 
@@ -130,7 +128,14 @@ public sealed class WhoModel(
             return false;
         (Id, Title, Assignment) = (id, revisions.Activity(found.RevisionId).Title, found);
         var language = found.ClassId is { } group ? classes.LanguageOf(group) : null;
-        All = students.Roster(found, language ?? words.Language.Tag);
+        // The personal words of members open all that the class is given: they are for who teaches it.
+        var isTheirs = found.ClassId is { } taught && classes.One(User.TeacherId(), taught) is not null;
+        All =
+        [
+            .. students
+                .Roster(found, language ?? words.Language.Tag)
+                .Select(line => line.MemberId is null || isTheirs ? line : line with { Word = null }),
+        ];
         return true;
     }
 }

@@ -1,6 +1,7 @@
 using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
+using Fenster.Core.Scoring;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Fenster.Words;
@@ -17,8 +18,10 @@ public sealed class NowModel(
     Revisions revisions,
     Students students,
     Attempts attempts,
+    Standings standings,
     Guesses guesses,
     Joins joins,
+    WordTurns turns,
     Galleries galleries,
     SameSite sameSite,
     TimeProvider clock
@@ -93,7 +96,15 @@ public sealed class NowModel(
     public string MessageName => Activity.MessageText is "" ? Language.Say("page.message") : Activity.MessageText;
     public StudentWork Work { get; private set; } = null!;
     public Attempt? Attempt { get; private set; }
-    public IReadOnlyList<AttemptLine> Earlier { get; private set; } = [];
+
+    /// <summary>All attempts that are handed in, where there are several; the first first.</summary>
+    public IReadOnlyList<AttemptLine> Several { get; private set; } = [];
+
+    /// <summary>Whether what each of them earned may be seen.</summary>
+    public bool ShowsScores { get; private set; }
+
+    /// <summary>What counts of them, as a sentence; empty where that may not be seen yet.</summary>
+    public string CountsSaid { get; private set; } = "";
 
     /// <summary>Whether something of what is handed in still comes, so that the page looks for it.</summary>
     public bool WaitsForMore { get; private set; }
@@ -130,7 +141,8 @@ public sealed class NowModel(
     /// <param name="handedIn">Whether the work was handed in just now.</param>
     /// <param name="mine">Whether all that is the member's is asked for.</param>
     /// <param name="gallery">Whether the pictures of the class are asked for.</param>
-    public IActionResult OnGet(string code, bool again, bool handedIn, bool mine, bool gallery)
+    /// <param name="attempt">The number of an attempt that is handed in, where another is asked for than the one that counts.</param>
+    public IActionResult OnGet(string code, bool again, bool handedIn, bool mine, bool gallery, long? attempt = null)
     {
         if (Find(code) is { } refused)
             return refused;
@@ -146,7 +158,7 @@ public sealed class NowModel(
         return again ? Show(Stage.Again)
             : gallery && galleries.ShownTo(student) is { } pieces ? ShowGallery(pieces)
             : mine && IsMember && Assignment.ClassId is { } group ? ShowMine(group, student)
-            : ShowWork(student);
+            : ShowWork(student, attempt);
     }
 
     /// <summary>Whether the class may see each other's pictures now, beside work that is handed in.</summary>
@@ -237,68 +249,86 @@ public sealed class NowModel(
 
     /// <param name="word">As it was typed.</param>
     /// <param name="yes">Whether the student said that it is them.</param>
-    public IActionResult OnPostJoin(string code, string? name, string? word, bool yes)
+    public async Task<IActionResult> OnPostJoinAsync(string code, string? name, string? word, bool yes)
     {
         if (Find(code) is { } refused)
             return refused;
-        (Name, Word) = (name ?? "", TwoWords.Tidy(word ?? ""));
+        (Name, Word) = (name ?? "", PersonalWords.Tidy(word ?? ""));
         // Who has done it comes back to see it; nobody else comes in any more.
-        if (State == AssignmentState.Closed && (Word == "" || !IsKnown()))
+        if (State == AssignmentState.Closed && (Word == "" || !MayComeBack()))
             return Ask(Language.Say("join.closed"));
         if (joins.TooFast(HttpContext, Assignment.Id))
             return Ask(Language.Say("join.manyJoin"));
         return Terms.Joining switch
         {
-            Joining.MembersByWord when Assignment.ClassId is { } group => ByWord(group, yes),
-            Joining.Members when Assignment.ClassId is { } group => ByName(group),
-            _ => AsGuest(),
+            Joining.MembersByWord when Assignment.ClassId is { } group => await ByWord(group, yes),
+            Joining.Members when Assignment.ClassId is { } group => await ByName(group),
+            Joining.MembersByWord or Joining.Members or Joining.FreeNames => await AsGuest(),
+            _ => throw new InvalidOperationException($"Nobody knows how to join by {Terms.Joining}."),
         };
     }
 
-    private bool IsKnown() => Assignment.ClassId is not null || students.IsGuest(Assignment.Id, Name);
+    /// <summary>Whether words can be somebody's who was here: a name that nobody came under is no guest's.</summary>
+    private bool MayComeBack() =>
+        Terms.Joining is Joining.MembersByWord or Joining.Members && Assignment.ClassId is not null
+        || students.IsGuest(Assignment.Id, PersonName.Tidy(Name).Name);
 
-    private IActionResult ByWord(long group, bool yes)
+    private async Task<IActionResult> ByWord(long group, bool yes)
     {
         if (Word == "")
             return Ask(Language.Say("join.noWord"));
-        if (guesses.Wait(HttpContext, "word") is { } wait)
-            return Ask(Language.Say("join.wait", ("count", Math.Ceiling(wait.TotalSeconds))));
-        if (students.ByWord(group, Word) is not { } member)
-        {
-            guesses.Add(HttpContext, "word");
+        if (await Trying(() => students.ByWord(group, Word)) is not { } found)
+            return Ask(Language.Say("join.wait", ("count", WordTurns.LongestWait.TotalSeconds)));
+        if (found.Value is not { } member)
             return Ask(Language.Say("join.wrongPersonalWord"));
-        }
         Name = member.Name;
         return yes ? Enter(students.Let(Assignment, member, knowsWord: true)) : Show(Stage.Confirm);
     }
 
-    private IActionResult ByName(long group)
+    private async Task<IActionResult> ByName(long group)
     {
         if (Tidied() is { } fault)
             return Ask(fault);
-        if (guesses.Wait(HttpContext, "word") is { } wait)
+        if (guesses.Wait(HttpContext, "name") is { } wait)
             return Ask(Language.Say("join.wait", ("count", Math.Ceiling(wait.TotalSeconds))));
         if (students.OnList(group, Name) is not { } member)
         {
-            guesses.Add(HttpContext, "word");
+            guesses.Add(HttpContext, "name");
             return Ask(Language.Say("join.notOnTheList"));
         }
-        if (Word != "" && member.Word != Word)
-        {
-            guesses.Add(HttpContext, "word");
-            AsksWord = true;
-            return Ask(Language.Say("join.wrongWords"));
-        }
-        return Enter(students.Let(Assignment, member, knowsWord: Word != ""));
+        if (Word == "")
+            return Enter(students.Let(Assignment, member, knowsWord: false));
+        if (await Trying(() => member.Word == Word ? member : null) is not { } found)
+            return Ask(Language.Say("join.wait", ("count", WordTurns.LongestWait.TotalSeconds)));
+        if (found.Value is not null)
+            return Enter(students.Let(Assignment, member, knowsWord: true));
+        AsksWord = true;
+        return Ask(Language.Say("join.wrongWords"));
     }
 
-    private IActionResult AsGuest()
+    private async Task<IActionResult> AsGuest()
     {
         if (Tidied() is { } fault)
             return Ask(fault);
-        if (Word != "" && guesses.Wait(HttpContext, "word") is { } wait)
-            return Ask(Language.Say("join.wait", ("count", Math.Ceiling(wait.TotalSeconds))));
-        return Enter(students.Guest(Assignment, Name, Word == "" ? null : Word));
+        if (Word == "")
+            return Enter(students.Guest(Assignment, Name, null));
+        var entry = default((CameIn? In, NoEntry? Why));
+        if (await Trying(() => (entry = students.Guest(Assignment, Name, Word)).In) is null)
+            return Ask(Language.Say("join.wait", ("count", WordTurns.LongestWait.TotalSeconds)));
+        return Enter(entry);
+    }
+
+    private sealed record Found<T>(T? Value);
+
+    /// <summary>Tries the words that were typed, when it is their turn; null where that takes too long.</summary>
+    private async Task<Found<T>?> Trying<T>(Func<T?> find)
+        where T : class
+    {
+        if (await turns.At(HttpContext, Assignment.Id) is not { } turn)
+            return null;
+        var value = find();
+        turn.Was(right: value is not null);
+        return new(value);
     }
 
     private string? Tidied()
@@ -319,11 +349,12 @@ public sealed class NowModel(
         if (entry.In is not { } entered)
         {
             AsksWord = true;
-            if (entry.Why == NoEntry.WrongWord)
-                guesses.Add(HttpContext, "word");
             return Ask(Language.Say(entry.Why == NoEntry.WrongWord ? "join.wrongWords" : "join.nameTaken", ("name", Name)));
         }
         KnownDevice.Remember(HttpContext, "code");
+        // Whoever came by words, or was given new ones, is known by them.
+        if (Word != "" || entered.Student.MemberId is null)
+            WordTurns.Remember(HttpContext, entered.Student);
         Response.Headers[DeviceHeader] = known = entered.Secret;
         (Student, IsNew, TookOver) = (entered.Student, entered.Student.MemberId is null && Word == "", entered.TookOver);
         return ShowWork(entered.Student);
@@ -340,7 +371,8 @@ public sealed class NowModel(
         return begun is null ? ShowBefore(student) : ShowWork(student);
     }
 
-    private IActionResult ShowWork(Student student)
+    /// <param name="number">Of an attempt that is handed in; null for the one to go on with, or that counts.</param>
+    private IActionResult ShowWork(Student student, long? number = null)
     {
         (Student, Name) = (student, student.Name);
         var all = attempts.OfStudent(student.Id);
@@ -354,11 +386,15 @@ public sealed class NowModel(
             attempt = handed;
         var now = clock.GetUtcNow();
         Hindrance = Timing.HindranceAt(Terms, Assignment.Course, student.Allowance, all.Count, now.ToInstant());
-        (Attempt, Earlier) = (attempt, [.. all.Take(all.Count - 1)]);
+        if (attempt.Handed is not null && all.Count > 1)
+            attempt = OfSeveral(attempt, attempts.OfStudent(student.Id), student, number);
+        Attempt = attempt;
         HasGallery = attempt.Handed is not null && galleries.IsOpenTo(student);
         var seat = new Seat(revisions.Activity(attempt.RevisionId, attempt.Rules), attempt.Seed);
         var reach = StudentEndpoints.ReachOf(Assignment, attempt, student, all.Count, now);
         Work = StudentWork.Of(Assignment, attempt, student, seat, reach, now) with { TookOver = TookOver && attempt.Handed is null };
+        if (Several.Count > 0)
+            SayWhatCounts(student, attempt);
         var releases = attempt.Handed is not null && seat.Activity.WaitsFor(Moment.Released);
         if (releases && reach.IsReleased && attempt.SawAt is null)
             attempts.Saw(attempt);
@@ -372,6 +408,56 @@ public sealed class NowModel(
             );
         return Show(Stage.Work);
     }
+
+    /// <summary>
+    /// Of several attempts that are handed in the one that is shown: that is asked for, or else that counts, so that a student reads
+    /// first what holds. Where the score may not be seen yet, it is the last: which is the best would tell too much.
+    /// </summary>
+    private Attempt OfSeveral(Attempt last, IReadOnlyList<AttemptLine> all, Student student, long? number)
+    {
+        var activity = revisions.Activity(last.RevisionId, last.Rules);
+        var reach = StudentEndpoints.ReachOf(Assignment, last, student, all.Count, clock.GetUtcNow());
+        Several = [.. all.Where(line => line.Handed is not null)];
+        ShowsScores = reach.Has(activity.Rules.Reveal.Score);
+        var shown = Several.FirstOrDefault(line => line.Number == number)
+            ?? (ShowsScores && Terms.Counts != AttemptPolicy.Mean ? Several.FirstOrDefault(line => line.Counts) : null);
+        return shown is null ? last : attempts.One(Assignment.Id, shown.Id) ?? last;
+    }
+
+    private void SayWhatCounts(Student student, Attempt shown)
+    {
+        if (!ShowsScores || standings.Of(Assignment, [student.Id])[student.Id] is not { Score: { } worth } standing)
+            return;
+        var isMean = Terms.Counts == AttemptPolicy.Mean;
+        CountsSaid = isMean
+            ? Language.Say("attempts.mean")
+            : Language.Say("attempts.counts", ("number", Several.First(line => line.Counts).Number));
+        if (Work.View.Work.Score is { } own)
+            Work = Work with
+            {
+                View = Work.View with
+                {
+                    Work = Work.View.Work with
+                    {
+                        Score =
+                            isMean || standing.Counted.Contains(shown.Id)
+                                ? own.Saying(worth, standing.Passed)
+                                : own.OfOneThatDoesNotCount(),
+                    },
+                },
+            };
+    }
+
+    /// <summary>What an attempt earned, as the buttons say it that lead to it.</summary>
+    public string NameOf(AttemptLine line) =>
+        ShowsScores && line.Handed is { } handed
+            ? Language.Say(
+                line.Waits ? "attempts.earnedSoFar" : "attempts.earned",
+                ("number", line.Number),
+                ("score", Math.Round(handed.Score, 2)),
+                ("possible", Math.Round(handed.Possible, 2))
+            )
+            : Language.Say("attempts.one", ("number", line.Number));
 
     private IActionResult ShowBefore(Student student)
     {

@@ -4,6 +4,7 @@ using System.Text.Json;
 using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
+using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Fenster.Words;
@@ -229,15 +230,13 @@ internal sealed class StudentDesk(
             ? (assignment, secret, device)
             : null;
 
+    private static readonly JsonSerializerOptions AsSent = new(JsonSerializerDefaults.Web) { Converters = { new SoundTextJson() } };
+
     private static async Task<MovesSent?> Read(HttpRequest request)
     {
         try
         {
-            return await JsonSerializer.DeserializeAsync<MovesSent>(
-                request.Body,
-                JsonSerializerOptions.Web,
-                request.HttpContext.RequestAborted
-            );
+            return await JsonSerializer.DeserializeAsync<MovesSent>(request.Body, AsSent, request.HttpContext.RequestAborted);
         }
         catch (JsonException)
         {

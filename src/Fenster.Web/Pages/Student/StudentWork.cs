@@ -22,7 +22,7 @@ public sealed record StudentWork(StudentView View, string Name, string MovesUrl,
             student.Name,
             At("place"),
             At("hand-in"),
-            $"attempt-{attempt.Id}"
+            $"attempt-{attempt.Identity}"
         )
         {
             Version = attempt.Version,

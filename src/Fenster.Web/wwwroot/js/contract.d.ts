@@ -471,7 +471,7 @@ type MeasureUnit = {
 
 type Moment = 'placed' | 'checked' | 'lastTry' | 'handedIn' | 'closed' | 'released' | 'never'
 
-type Move = PutDown | TakeBack | PinDown | MarkPoints | TypeText | PickOptions | DrawLinks | TryCode | OpenSpot | LookAt | BringPicture | PutSpot | TakeSpot | PressCheck
+type Move = PutDown | TakeBack | PinDown | MarkPoints | TypeText | PickOptions | DrawLinks | TryCode | OpenSpot | LookAt | BringPicture | PutSpot | TakeSpot | PressCheck | Typing
 
 type NotingView = {
   kind: 'noting'
@@ -964,6 +964,11 @@ type TypedText = {
   kind: 'text'
   spellings: Spelling[]
   rules?: SpellingRules
+}
+
+type Typing = {
+  kind: 'typing'
+  target: string
 }
 
 type TypingView = {

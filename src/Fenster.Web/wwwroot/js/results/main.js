@@ -31,14 +31,16 @@ slider?.addEventListener('input', step)
 async function step() {
   if (!panes || !slider) return
   const { moves = '', now = '' } = /** @type {HTMLElement} */ (document.getElementById('moves')).dataset
-  const said = /** @type {string[]} */ (JSON.parse(moves))
+  const steps = /** @type {{number: number, words: string}[]} */ (JSON.parse(moves))
   const view = /** @type {StudentView} */ (JSON.parse(panes.dataset.view ?? ''))
   const number = Number(slider.value)
-  const isNow = number === said.length
+  const isNow = number === steps.length
   const output = /** @type {HTMLElement} */ (document.getElementById('move-said'))
-  output.textContent = isNow ? now : number === 0 ? '0' : (said[number - 1] ?? '')
+  output.textContent = isNow ? now : number === 0 ? '0' : (steps[number - 1]?.words ?? '')
   const turn = ++asked
-  const answer = isNow ? { ok: true, body: view.work } : await get(`?handler=After&moves=${number}`)
+  const answer = isNow
+    ? { ok: true, body: view.work }
+    : await get(`?handler=After&moves=${number === 0 ? 0 : (steps[number - 1]?.number ?? 0)}`)
   // A later step may have been answered before.
   if (answer.ok && turn === asked) view.panes.forEach((_, i) => redraws[i]?.(paneOf(view, answer.body, i)))
 }

@@ -70,7 +70,7 @@ async function take({ headers, html: body }, isTimed) {
 /** What was shown is forgotten; what is not sent yet stays, bound to its own attempt. */
 function forgetWork() {
   try {
-    for (const name of Object.keys(localStorage)) if (/^attempt-\d+-(work|again)$/.test(name)) localStorage.removeItem(name)
+    for (const name of Object.keys(localStorage)) if (/^attempt-[0-9a-f]+-(work|again)$/.test(name)) localStorage.removeItem(name)
   } catch {
     // A device that keeps nothing has nothing to forget.
   }
@@ -135,6 +135,8 @@ function place(piece, isWork) {
       if (act === 'other') device.set(null)
       ask(act === 'mine' ? '?mine=true' : act === 'gallery' ? '?gallery=true' : '')
     })
+  for (const button of stage.querySelectorAll('[data-attempt]'))
+    button.addEventListener('click', () => ask(`?attempt=${/** @type {HTMLElement} */ (button).dataset.attempt}`))
   for (const button of stage.querySelectorAll('[data-go]'))
     button.addEventListener('click', () => {
       const to = /** @type {HTMLElement} */ (button).dataset.go ?? ''
