@@ -366,6 +366,21 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                 .ToList()
         );
 
+    /// <summary>A member's attempts at all that the class was given, by assignment; the first first.</summary>
+    public ILookup<long, AttemptLine> OfMember(long member) =>
+        database.Read(connection =>
+            connection
+                .Query<Row>(
+                    $"""
+                    {Columns}
+                    where student.member_id = @member and student.deleted_at is null and attempt.deleted_at is null
+                    order by attempt.number
+                    """,
+                    new { member }
+                )
+                .ToLookup(row => row.AssignmentId, row => row.Line)
+        );
+
     /// <summary>The device that a secret belongs to, on one of its student's attempts; null when there is no such attempt.</summary>
     public Device? DeviceOf(long assignment, string secret, long number)
     {

@@ -80,10 +80,28 @@ public sealed class Database : IDisposable
         connection.Execute("vacuum; pragma wal_checkpoint(truncate)");
     }
 
-    /// <summary>Whether something can be stored at this moment.</summary>
+    /// <summary>
+    /// Whether something can be stored at this moment, that needs as much room as what people do may need: changing a number where it
+    /// stands succeeds on many a disk on which nothing else does.
+    /// </summary>
     /// <exception cref="SqliteException">It can't.</exception>
     public void TryWriting() =>
-        Write(connection => connection.Execute("update written set at = @now", new { now = DateTimeOffset.UtcNow }));
+        Write(connection =>
+            connection.Execute(
+                """
+                update written set at = @now;
+                insert into room (filling) values (zeroblob(@Room));
+                delete from room
+                """,
+                new { now = DateTimeOffset.UtcNow, Room }
+            )
+        );
+
+    /// <summary>In bytes.</summary>
+    private const int Room = 64 * 1024;
+
+    /// <summary>Whether something that somebody did could not be stored in the last half minute, for want of a disk that takes it.</summary>
+    public bool HasFailedLately => writer.HasFailedLately;
 
     /// <summary>A consistent copy of the running database.</summary>
     public void CopyTo(string file)

@@ -40,6 +40,16 @@ public sealed class Sessions(Database database, TimeProvider clock)
             )
         );
 
+    /// <summary>How long a session lasts that nobody uses: longer than a browser keeps its secret.</summary>
+    private static readonly TimeSpan Lasts = TimeSpan.FromDays(90);
+
+    /// <summary>Removes sessions that no browser has the secret of any more.</summary>
+    /// <returns>How many.</returns>
+    public int Sweep() =>
+        database.Write(connection =>
+            connection.Execute("delete from session where began_at < @before", new { before = clock.GetUtcNow() - Lasts })
+        );
+
     public void End(string secret) =>
         database.Write(connection => connection.Execute("delete from session where hash = @hash", new { hash = Secret.Hash(secret) }));
 

@@ -25,6 +25,15 @@ internal sealed class Writer : IDisposable
     private int commits;
     private Task checkpoint = Task.CompletedTask;
 
+    /// <summary>When the disk last took nothing, in milliseconds since the machine started; 0 for never.</summary>
+    private long failedAt;
+
+    private static readonly TimeSpan Lately = TimeSpan.FromSeconds(30);
+
+    /// <inheritdoc cref="Database.HasFailedLately"/>
+    public bool HasFailedLately =>
+        Interlocked.Read(ref failedAt) is > 0 and var at && Environment.TickCount64 - at < Lately.TotalMilliseconds;
+
     public Writer(Func<WritingConnection> open)
     {
         this.open = open;
@@ -75,6 +84,7 @@ internal sealed class Writer : IDisposable
         catch (Exception exception)
         {
             // The connection itself failed: everybody who waits is told, and the next action gets a new one.
+            Note(exception);
             connection?.Dispose();
             connection = null;
             foreach (var work in together)
@@ -95,7 +105,7 @@ internal sealed class Writer : IDisposable
     }
 
     /// <summary>Whether the actions were committed. A single one that fails is told why and counts as done.</summary>
-    private static bool Commit(WritingConnection connection, IReadOnlyList<Work> together)
+    private bool Commit(WritingConnection connection, IReadOnlyList<Work> together)
     {
         try
         {
@@ -108,12 +118,22 @@ internal sealed class Writer : IDisposable
         {
             if (together.Count > 1)
                 return false;
+            Note(exception);
             together[0].Fail(exception);
             return true;
         }
         foreach (var work in together)
             work.Succeed();
         return true;
+    }
+
+    /// <summary>SQLite's primary result codes for a disk that takes nothing: read-only, failing, full, not there.</summary>
+    internal static bool IsOfDisk(Exception? exception) => exception is SqliteException { SqliteErrorCode: 8 or 10 or 13 or 14 };
+
+    private void Note(Exception exception)
+    {
+        if (IsOfDisk(exception))
+            Interlocked.Exchange(ref failedAt, Environment.TickCount64);
     }
 
     /// <summary>Commits what waits, and takes nothing more.</summary>

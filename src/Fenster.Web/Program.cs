@@ -147,6 +147,7 @@ services
         foreach (var folder in (string[])["/FirstRun", "/Home", "/Join", "/NewPassword", "/Problem", "/SignIn", "/Student"])
             pages.Conventions.AllowAnonymousToFolder(folder);
     })
+    .AddMvcOptions(mvc => mvc.Filters.Add<OnlyWhatIsThere>())
     .AddJsonOptions(json => json.JsonSerializerOptions.Converters.Add(new SoundTextJson()))
     // There are no controllers, and looking for them loads every type.
     .ConfigureApplicationPartManager(parts =>

@@ -16,7 +16,7 @@ public sealed class TermsSentences(Language language)
     {
         var sentences = new List<string>();
         if (Timing.LimitFor(terms, allowance) is { } limit)
-            sentences.Add(language.Say("terms.limit", ("count", Math.Ceiling(limit.TotalMinutes))));
+            sentences.Add(language.Say("terms.limit", ("count", Math.Round((decimal)limit.TotalMinutes, 2))));
         if (Timing.EndFor(terms, new(), allowance) is { } end)
             sentences.Add(language.Say("terms.closes", ("time", time(end))));
         if (terms.Attempts is not 1)

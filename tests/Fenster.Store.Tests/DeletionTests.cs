@@ -228,6 +228,153 @@ public sealed class DeletionTests : IDisposable
     }
 
     [Fact]
+    public async Task What_others_own_too_stays_with_them_when_a_colleague_leaves_with_the_work()
+    {
+        var teachers = new Teachers(database, clock);
+        var other = teachers.Add("b@school.example", "B", "hash", Teacher.Administrator)!.Id;
+        var (shared, given, attempt) = await Worked("Mia");
+        var (own, _, _) = await Worked("Ben");
+        Assert.True(drafts.Share(teacher, shared, other));
+        var classes = new Classes(database, clock);
+        var (taught, alone) = (classes.Make(teacher, "8b", "en"), classes.Make(teacher, "8c", "en"));
+        classes.Enrol(classes.One(teacher, taught)!, [("Ana", "")]);
+        var toClass = assignments.Give(shared, given.RevisionId, taught, new());
+
+        Assert.True(teachers.Remove(teacher, heir: null));
+
+        Assert.NotNull(drafts.Find(other, shared));
+        Assert.Null(drafts.Find(other, own));
+        Assert.Equal("Mia", attempts.One(given.Id, attempt.Id)!.Name);
+        Assert.True(media.IsOf(Hash, other));
+        // The class whose work they see is theirs too; the one that nobody else has anything of is gone.
+        Assert.Equal("8b", classes.One(other, taught)!.Name);
+        Assert.NotNull(assignments.One(toClass.Id));
+        Assert.Null(classes.One(other, alone));
+        clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
+        deletions.Sweep();
+        Assert.NotNull(drafts.Find(other, shared));
+        Assert.Equal("Mia", attempts.One(given.Id, attempt.Id)!.Name);
+        Assert.True(drafts.Shelve(other, shared, isOut: true));
+    }
+
+    [Fact]
+    public async Task Numbers_that_are_given_out_again_let_no_copy_delete_what_lives_and_no_memory_show_what_is_gone()
+    {
+        var (id, given, attempt) = await Worked("Gone");
+        Assert.Equal("Plantedtitle", revisions.Activity(given.RevisionId).Title);
+        var before = attempts.Anywhere(attempt.Id)!;
+        drafts.Find(teacher, id);
+        deletions.DeleteActivity(teacher, id);
+        clock.Ahead = Deletions.Grace + TimeSpan.FromDays(1);
+        deletions.Sweep();
+
+        var next = new Activity
+        {
+            Title = "Another",
+            Panes =
+            [
+                new Pane
+                {
+                    Id = "p",
+                    Picture = new(Hash, 9, 9),
+                    Targets = [new OpenNote { Id = "n", Region = new Circle(new(5, 5), 5) }],
+                },
+            ],
+        };
+        var document = ActivityDocument.Write(next);
+        var second = drafts.Add(teacher, next, document);
+        var again = assignments.Give(second, revisions.Publish(second, document), group: null, new());
+        var device = Begun(again, "Lives");
+        await attempts.Append(device, [new("k", "p", new TypeText("n", "alive"))], clock.GetUtcNow());
+        // All numbers are those of what is gone.
+        Assert.Equal((id, given.Id, given.RevisionId, attempt.Id), (second, again.Id, again.RevisionId, device.AttemptId));
+        Assert.NotEqual(before.Identity, attempts.Anywhere(device.AttemptId)!.Identity);
+        Assert.Equal("Another", revisions.Activity(again.RevisionId).Title);
+        Assert.Equal(
+            ("Lives", "alive"),
+            (attempts.Anywhere(device.AttemptId)!.Name, attempts.Anywhere(device.AttemptId)!.Responses["p"].Texts["n"])
+        );
+
+        var copy = Path.Combine(root, "copy");
+        Backup.Make(Folder, copy);
+        var anew = Path.Combine(root, "anew");
+        Directory.CreateDirectory(anew);
+        File.Copy(Path.Combine(Folder, "deletions.log"), Path.Combine(anew, "deletions.log"));
+        // As a list of before has it, which knows numbers alone.
+        File.AppendAllLines(
+            Path.Combine(anew, "deletions.log"),
+            [$$"""{"Kind":"activity","Id":{{id}},"At":"{{clock.GetUtcNow() - TimeSpan.FromHours(1):O}}"}"""]
+        );
+        Backup.Restore(copy, anew, clock);
+        using var restored = new Database(anew);
+        Assert.Equal("Another", new Drafts(restored, clock).TitleOf(teacher, second));
+        Assert.Equal("Lives", Assert.Single(new Attempts(restored, new Revisions(restored, clock), clock).Page(again.Id)).Name);
+    }
+
+    [Fact]
+    public void A_list_of_before_deletes_from_a_copy_what_it_means()
+    {
+        var id = drafts.Add(teacher, new Activity { Title = "Old", Panes = [] }, "{}");
+        var copy = Path.Combine(root, "copy");
+        Backup.Make(Folder, copy);
+        var anew = Path.Combine(root, "anew");
+        Directory.CreateDirectory(anew);
+        File.WriteAllLines(
+            Path.Combine(anew, "deletions.log"),
+            [$$"""{"Kind":"activity","Id":{{id}},"At":"{{clock.GetUtcNow() + TimeSpan.FromDays(31):O}}"}"""]
+        );
+        Backup.Restore(copy, anew, clock);
+        using var restored = new Database(anew);
+        Assert.Null(new Drafts(restored, clock).TitleOf(teacher, id));
+    }
+
+    [Fact]
+    [System.Runtime.Versioning.SupportedOSPlatform("linux")]
+    public void A_copy_is_its_owners_alone()
+    {
+        media.Save(new(Hash, 9, 9, [new(9, "webp", [1, 2, 3])]), [7]);
+        var copy = Path.Combine(root, "copy");
+        Backup.Make(Folder, copy);
+        const UnixFileMode Others =
+            UnixFileMode.GroupRead
+            | UnixFileMode.GroupWrite
+            | UnixFileMode.GroupExecute
+            | UnixFileMode.OtherRead
+            | UnixFileMode.OtherWrite
+            | UnixFileMode.OtherExecute;
+        foreach (var entry in Directory.EnumerateFileSystemEntries(copy, "*", SearchOption.AllDirectories).Append(copy))
+            Assert.Equal(UnixFileMode.None, File.GetUnixFileMode(entry) & Others);
+    }
+
+    [Fact]
+    public void A_name_that_was_taken_off_a_list_goes_with_its_tags_once_there_is_no_work_of_it()
+    {
+        var classes = new Classes(database, clock);
+        var group = classes.One(teacher, classes.Make(teacher, "8b", "en"))!;
+        classes.Enrol(group, [(Planted, "Plantedtag"), ("Stays", "")]);
+        var activity = new Activity { Title = "A", Panes = [new Pane { Id = "p", Targets = [] }] };
+        var document = ActivityDocument.Write(activity);
+        var id = drafts.Add(teacher, activity, document);
+        var given = assignments.Give(id, revisions.Publish(id, document), group.Id, new());
+        foreach (var member in classes.Members(group))
+        {
+            attempts.Begin(given, students.Let(given, member, knowsWord: true).In!.Student);
+            classes.Remove(member);
+        }
+        var (gone, stays) = (
+            attempts.Page(given.Id).Single(line => line.Name == Planted),
+            attempts.Page(given.Id).Single(line => line.Name == "Stays")
+        );
+        deletions.DeleteWork(teacher, given.Id, gone.Id);
+        clock.Ahead = Deletions.Grace + TimeSpan.FromDays(2);
+        deletions.Sweep();
+        Assert.Equal(0, FilesWith(Planted));
+        Assert.Equal(0, FilesWith("Plantedtag"));
+        // Whose work is there keeps the name.
+        Assert.Equal("Stays", attempts.One(given.Id, stays.Id)!.Name);
+    }
+
+    [Fact]
     public void A_session_ends_on_the_server_and_a_link_works_once_for_two_days()
     {
         var (teachers, sessions) = (new Teachers(database, clock), new Sessions(database, clock));
@@ -239,6 +386,12 @@ public sealed class DeletionTests : IDisposable
         sessions.EndAll(teacher, but: three);
         Assert.Null(sessions.TeacherOf(two));
         Assert.NotNull(sessions.TeacherOf(three));
+        // What no browser keeps any more is kept by nobody.
+        Assert.Equal(0, sessions.Sweep());
+        clock.Ahead = TimeSpan.FromDays(91);
+        Assert.Equal(1, sessions.Sweep());
+        Assert.Null(sessions.TeacherOf(three));
+        clock.Ahead = TimeSpan.Zero;
 
         var link = teachers.MakeLink(teacher);
         Assert.Equal(teacher, teachers.ByLink(link)!.Id);

@@ -130,4 +130,45 @@ public sealed class UpgradeTests : IDisposable
         Assert.Single(Directory.GetFiles(folder, "before-upgrade-*.db"));
         Assert.Equal("Older work, again", ActivityDocument.Read(new Drafts(again, TimeProvider.System).Find(1, 1)!.Document).Title);
     }
+
+    /// <summary>
+    /// A class of four: Mia has handed in twice, first the better; Åsa once; Zoë works on a note that was stored with each rest; of Ben, who
+    /// has not come, times were stored as text.
+    /// </summary>
+    [Fact]
+    public async Task A_folder_of_fourteen_schemas_comes_up_with_spoilt_times_mended_and_knows_what_counts()
+    {
+        using var database = Upgraded("fourteen-schemas");
+        var clock = TimeProvider.System;
+        var (revisions, assignments, students) = (
+            new Revisions(database, clock),
+            new Assignments(database, clock),
+            new Students(database, clock)
+        );
+        var attempts = new Attempts(database, revisions, clock);
+        var given = Assert.Single(assignments.Of(1));
+
+        var ben = students.Roster(given, "en").Single(line => line.Name == "Ben");
+        Assert.Equal(new DateTimeOffset(2199, 1, 1, 9, 30, 15, 250, TimeSpan.Zero), ben.ClosesAt);
+        Assert.Equal(new DateTimeOffset(2026, 11, 30, 9, 30, 15, 250, TimeSpan.Zero), ben.EndedAt);
+        Assert.True(students.End(given, ben.StudentId!.Value, null));
+        Assert.NotNull(attempts.Begin(given, students.One(given.Id, ben.StudentId.Value)!));
+
+        Assert.Equal(["Åsa", "Ben", "Mia", "Mia", "Zoë"], attempts.Page(given.Id).Select(line => line.Name));
+        var mia = attempts.Page(given.Id).Where(line => line.Name == "Mia").ToList();
+        Assert.Equal([true, false], mia.Select(line => line.Counts));
+        var standing = new Standings(database, assignments, revisions).Of(given, [mia[0].StudentId])[mia[0].StudentId];
+        Assert.Equal((2m, true), (standing.Score!.Score, standing.Score.IsSoFar));
+        Assert.Equal(
+            (5, 5),
+            (attempts.Page(given.Id).Count, attempts.Page(given.Id).Select(line => attempts.Anywhere(line.Id)!.Identity).Distinct().Count())
+        );
+
+        // The words of before still let in, and typing goes on.
+        var zoe = students.ByWord(given.ClassId!.Value, students.Roster(given, "en").Single(line => line.Name == "Zoë").Word!)!;
+        var come = students.Let(given, zoe, knowsWord: true).In!;
+        var device = attempts.DeviceOf(given.Id, come.Secret, 1)!;
+        Assert.Empty((await attempts.Append(device, [new("n", "p", new TypeText("n", "last"))], DateTimeOffset.UtcNow)).Refused);
+        Assert.Equal("last", attempts.Of(device)!.Responses["p"].Texts["n"]);
+    }
 }

@@ -15,6 +15,15 @@ public sealed record Repair(
     decimal? PassMark = null
 )
 {
+    /// <summary>Whether all that is to be put right is there in an activity, and is of a kind at which that can be.</summary>
+    public bool Fits(Activity activity) =>
+        !Targets.IsDefault
+        && Targets.All(repair =>
+            repair is not null
+            && activity.Panes.ElementAtOrDefault(repair.Pane)?.Targets.ElementAtOrDefault(repair.Target) is { } target
+            && repair.Fits(target)
+        );
+
     /// <summary>The activity with the repair; whether it is sound then, <see cref="Soundness"/> says. A target that is not there is left out.</summary>
     public Activity In(Activity activity) =>
         activity with
@@ -73,6 +82,17 @@ public sealed record TargetRepair(
     TakenOut? TakenOut = null
 )
 {
+    /// <summary>Whether all that it names can be put right at a target of this kind.</summary>
+    internal bool Fits(Target target) =>
+        (Slack is null || target is HiddenZone or Hotspots or ScalePoint)
+        && (Region is null || target is HiddenZone or SortRegion || (target is Hotspots spots && Spot >= 0 && Spot < spots.Spots.Length))
+        && (Accepts.IsDefaultOrEmpty || target is Zone)
+        && (
+            Spellings.IsDefaultOrEmpty
+            || target is AnswerBox { Answer: TypedText } or QuestionPoint { Question: TypedQuestion { Answer: TypedText } }
+        )
+        && (Right.IsDefault || target is QuestionPoint { Question: ChoiceQuestion });
+
     internal Target In(Pane pane, Target target) =>
         Kind(pane, target) with
         {
@@ -112,14 +132,18 @@ public sealed record TargetRepair(
             SortRegion sort => sort with { Region = Region ?? sort.Region },
             AnswerBox box => box with { Answer = With(box.Answer) },
             QuestionPoint { Question: TypedQuestion typed } point => point with { Question = typed with { Answer = With(typed.Answer) } },
-            QuestionPoint { Question: ChoiceQuestion choice } point when !Right.IsDefault => point with
-            {
-                Question = choice with
+            QuestionPoint { Question: ChoiceQuestion choice } point => Right.IsDefault
+                ? point
+                : point with
                 {
-                    Options = [.. choice.Options.Select(option => option with { IsRight = Right.Contains(option.Id) })],
+                    Question = choice with
+                    {
+                        Options = [.. choice.Options.Select(option => option with { IsRight = Right.Contains(option.Id) })],
+                    },
                 },
-            },
-            _ => target,
+            // Of these, points and who gets them are all that can be put right.
+            Matching or Model.Lock or InfoSpot or OpenNote or OwnPicture => target,
+            _ => throw new ArgumentOutOfRangeException(nameof(target), target, "This kind of target is not known."),
         };
 
     /// <summary>Bands that the slack has reached say nothing more.</summary>

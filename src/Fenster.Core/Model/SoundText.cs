@@ -43,6 +43,12 @@ public static class SoundText
         return sound.ToString();
     }
 
+    /// <summary>The beginning of a sound text, at most so many characters: no pair is cut in two.</summary>
+    public static string Beginning(string text, int most) =>
+        text.Length <= most ? text
+        : char.IsHighSurrogate(text[Math.Max(0, most - 1)]) ? text[..Math.Max(0, most - 1)]
+        : text[..most];
+
     // The last two of each plane are noncharacters.
     private static bool IsSound(Rune rune) => (rune.IsBmp ? !IsDoubtful((char)rune.Value) : (rune.Value & 0xFFFE) != 0xFFFE);
 

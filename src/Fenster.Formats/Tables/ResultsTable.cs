@@ -2,6 +2,7 @@ using System.Globalization;
 using ClosedXML.Excel;
 using CsvHelper;
 using CsvHelper.Configuration;
+using Fenster.Core.Model;
 
 namespace Fenster.Formats.Tables;
 
@@ -100,18 +101,18 @@ public sealed record ResultsTable(IReadOnlyList<string> Headings, IReadOnlyList<
 
     private const int LongestCell = 32_767;
 
+    /// <summary>Of a sheet, in characters.</summary>
+    private const int LongestName = 31;
+
     /// <summary>Without what XML can't hold, and not longer than a cell may be.</summary>
     private static string Readable(string text)
     {
-        var readable = string.Concat(text.Where(letter => letter is '\t' or '\n' or '\r' or >= ' ' and not '\uFFFE' and not '\uFFFF'));
-        return readable.Length > LongestCell ? readable[..LongestCell] : readable;
+        return SoundText.Beginning(SoundText.Of(text), LongestCell);
     }
 
     private static string NameOf(string name)
     {
-        var plain = string.Concat(name.Where(letter => letter >= ' ' && !"[]:*?/\\'".Contains(letter))).Trim();
-        return plain.Length == 0 ? "Fenster"
-            : plain.Length > 31 ? plain[..31]
-            : plain;
+        var plain = string.Concat(SoundText.Of(name).Where(letter => letter >= ' ' && !"[]:*?/\\'".Contains(letter))).Trim();
+        return plain.Length == 0 ? "Fenster" : SoundText.Beginning(plain, LongestName);
     }
 }

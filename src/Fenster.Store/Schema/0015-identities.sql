@@ -40,3 +40,8 @@ create index student_unsorted on student (id) where sort_key is null;
 create table collation (
     version text not null
 );
+
+-- What is written and taken away again to see whether there is room for what people do.
+create table room (
+    filling blob
+);

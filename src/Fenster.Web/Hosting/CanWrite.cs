@@ -9,6 +9,8 @@ internal sealed class CanWrite(Database database) : IHealthCheck
 {
     public Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default)
     {
+        if (database.HasFailedLately)
+            return Task.FromResult(HealthCheckResult.Unhealthy("Something could not be stored lately."));
         try
         {
             database.TryWriting();

@@ -3,7 +3,7 @@ using Fenster.Store;
 namespace Fenster.Web.Hosting;
 
 /// <summary>Once a day, removes for good what was deleted long enough ago.</summary>
-internal sealed class Sweeper(Deletions deletions, TimeProvider clock, ILogger<Sweeper> log) : BackgroundService
+internal sealed class Sweeper(Deletions deletions, Sessions sessions, TimeProvider clock, ILogger<Sweeper> log) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -14,6 +14,7 @@ internal sealed class Sweeper(Deletions deletions, TimeProvider clock, ILogger<S
         {
             try
             {
+                sessions.Sweep();
                 if (await Task.Run(deletions.Sweep, stoppingToken) is > 0 and var count)
                     Happenings.Swept(log, count);
             }

@@ -24,7 +24,7 @@ public sealed class WordTurns(TimeProvider clock)
     /// <summary>Wrong words that somebody who is known may type, and in which time one of them is given back.</summary>
     public const int FreeOfKnown = 10;
 
-    private static readonly TimeSpan GivenBack = TimeSpan.FromHours(6);
+    public static readonly TimeSpan GivenBack = TimeSpan.FromHours(6);
 
     private const int MostWaiting = 300;
     private const int MostCounted = 20_000;

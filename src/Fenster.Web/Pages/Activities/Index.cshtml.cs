@@ -179,7 +179,7 @@ public sealed class ActivitiesModel(
             return NotFound();
         var activity = ActivityDocument.Read(draft.Document);
         var most = Soundness.LongestTitle - words["activities.copyOf", ("title", "")].Length;
-        var title = words["activities.copyOf", ("title", activity.Title[..Math.Min(activity.Title.Length, most)])];
+        var title = words["activities.copyOf", ("title", SoundText.Beginning(activity.Title, most))];
         var named = activity with { Title = title };
         var copy = drafts.Add(User.TeacherId(), named, ActivityDocument.Write(named, draft.Document));
         return Redirect($"/activities/{copy}");

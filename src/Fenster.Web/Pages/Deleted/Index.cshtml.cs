@@ -14,12 +14,14 @@ public sealed class DeletedModel(Deletions deletions, PageLanguage words, TimePr
 
     public IActionResult OnPost(string? kind, long id)
     {
+        // What is stored is stored by another thread, which knows of no page.
+        var language = words.Language;
         var isBack = kind switch
         {
             "activity" => deletions.BringBackActivity(User.TeacherId(), id),
             "class" => deletions.BringBackClass(User.TeacherId(), id),
             "assignment" => deletions.BringBackAssignment(User.TeacherId(), id),
-            "work" => deletions.BringBackWork(User.TeacherId(), id, name => words["deleted.backAs", ("name", name)]),
+            "work" => deletions.BringBackWork(User.TeacherId(), id, name => language.Say("deleted.backAs", ("name", name))),
             _ => false,
         };
         if (!isBack)

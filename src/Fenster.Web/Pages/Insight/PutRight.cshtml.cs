@@ -219,7 +219,7 @@ public sealed class PutRightModel(
     private const int MostMoved = 200;
 
     /// <summary>Works out what a change would come to; nothing is changed.</summary>
-    public async Task<IActionResult> OnPostWhatIfAsync(long id, long of, string target)
+    public async Task<IActionResult> OnPostWhatIfAsync(long id, long of, string? target)
     {
         if (!Load(id, of))
             return NotFound();
@@ -233,7 +233,7 @@ public sealed class PutRightModel(
             return BadRequest();
         }
         Response.Headers.CacheControl = "no-store";
-        return Content(JsonSerializer.Serialize(Comes(wish ?? new(), target), DocumentJson.Options), "application/json");
+        return Content(JsonSerializer.Serialize(Comes(wish ?? new(), target ?? ""), DocumentJson.Options), "application/json");
     }
 
     private Outcome Comes(Wish wish, string target)
@@ -334,7 +334,7 @@ public sealed class PutRightModel(
     {
         if (name.Split('.') is not [var p, var t] || !int.TryParse(p, out var number) || !int.TryParse(t, out var which))
             return [];
-        if (number >= changed.Panes.Length || which >= changed.Panes[number].Targets.Length)
+        if (changed.Panes.ElementAtOrDefault(number)?.Targets.ElementAtOrDefault(which) is null)
             return [];
         var pane = changed.Panes[number];
         var target = pane.Targets[which];
@@ -366,7 +366,10 @@ public sealed class PutRightModel(
     {
         if (wish.IsDraft)
             return Draft();
-        var changed = (wish.Repair ?? new([])).In(revisions.Activity(Assignment.RevisionId));
+        var (given, repair) = (revisions.Activity(Assignment.RevisionId), wish.Repair ?? new([]));
+        if (!repair.Fits(given))
+            return (null, words["putRight.doesNotFit"]);
+        var changed = repair.In(given);
         return Soundness.Faults(changed) is [var fault, ..] ? (null, words["putRight.unsound", ("fault", $"{fault}")]) : (changed, null);
     }
 
@@ -391,7 +394,7 @@ public sealed class PutRightModel(
     /// <summary>Applies what was shown.</summary>
     /// <param name="wish">As JSON.</param>
     /// <param name="seen">The revision that it was shown of.</param>
-    public IActionResult OnPostApply(long id, long of, string target, string wish, long seen, string? reason, bool tell)
+    public IActionResult OnPostApply(long id, long of, string? target, string? wish, long seen, string? reason, bool tell)
     {
         if (!Load(id, of))
             return NotFound();
@@ -399,7 +402,7 @@ public sealed class PutRightModel(
         Wish? wanted;
         try
         {
-            wanted = JsonSerializer.Deserialize<Wish>(wish, DocumentJson.Options);
+            wanted = JsonSerializer.Deserialize<Wish>(wish ?? "", DocumentJson.Options);
         }
         catch (JsonException)
         {

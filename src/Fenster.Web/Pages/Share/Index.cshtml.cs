@@ -115,9 +115,9 @@ public sealed class ShareModel(
 
     /// <summary>Changes one word of the terms.</summary>
     /// <param name="was">What the page showed, so that a colleague's change in between is not lost.</param>
-    public IActionResult OnPostSet(long id, long assignment, string path, string? value, string? was)
+    public IActionResult OnPostSet(long id, long assignment, string? path, string? value, string? was)
     {
-        if (!Load(id) || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
+        if (!Load(id) || path is null || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
             return NotFound();
         var now = clock.GetUtcNow().ToInstant();
         var before = card

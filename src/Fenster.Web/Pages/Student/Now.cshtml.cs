@@ -195,21 +195,17 @@ public sealed class NowModel(
     private PageResult ShowMine(long group, Student student)
     {
         var now = clock.GetUtcNow();
+        var made = attempts.OfMember(student.MemberId ?? 0);
         All =
         [
             .. assignments
                 .OfClass(group)
-                .Select(given =>
-                {
-                    var own = students.OfMember(given.Id, student.MemberId ?? 0);
-                    var attempted = own is null ? [] : attempts.OfStudent(own.Id);
-                    return new MyActivity(
-                        given.Id,
-                        revisions.Activity(given.RevisionId).Title,
-                        StateOf(given, attempted, now),
-                        given.Id == Assignment.Id
-                    );
-                }),
+                .Select(given => new MyActivity(
+                    given.Id,
+                    revisions.Activity(given.RevisionId).Title,
+                    StateOf(given, [.. made[given.Id]], now),
+                    given.Id == Assignment.Id
+                )),
         ];
         return Show(Stage.Mine);
     }

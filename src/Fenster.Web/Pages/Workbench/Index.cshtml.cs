@@ -66,14 +66,20 @@ public sealed class WorkbenchModel(Drafts drafts, Proofs proofs, Rasters rasters
     {
         if (
             lines?.Spots is not { Count: <= MostLines } spots
-            || !spots.All(spot => spot.IsFinite)
+            || !spots.All(spot => IsOnAnyPicture(spot.X) && IsOnAnyPicture(spot.Y))
             || !(lines.Width > 0 && lines.Height > 0 && lines.Plane.Width > 0 && lines.Plane.Height > 0)
+            || !((double[])[lines.Width, lines.Height, lines.Plane.Left, lines.Plane.Top, lines.Plane.Width, lines.Plane.Height]).All(
+                IsOnAnyPicture
+            )
         )
             throw new RequestRefused(new("bench.manyLines", ("most", MostLines)));
         return new JsonResult(Leaders.LayOut(spots, lines.Width, lines.Height, lines.Plane), DocumentJson.Options);
     }
 
     private const int MostLines = 200;
+
+    /// <summary>Far beyond every margin, and far from where numbers lose their last digits.</summary>
+    private static bool IsOnAnyPicture(double pu) => Math.Abs(pu) <= 1_000_000;
 
     /// <param name="Pane">Counted from 0.</param>
     /// <param name="At">In pu.</param>
