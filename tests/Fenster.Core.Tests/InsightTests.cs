@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fenster.Core.Geometry;
 using Fenster.Core.Insight;
 using Fenster.Core.Model;
 using Fenster.Core.Scoring;
@@ -353,5 +354,62 @@ public sealed class InsightTests
                 if (other != t)
                     Assert.Same(activity.Panes[0].Targets[other], repaired.Panes[0].Targets[other]);
         }
+    }
+
+    [Fact]
+    public void A_repair_fits_only_what_is_there_and_what_its_kind_knows()
+    {
+        var somewhere = new Circle(new(5, 5), 3);
+        (Target Target, TargetRepair[] Fitting, TargetRepair[] Misfits)[] all =
+        [
+            (
+                new HiddenZone { Id = "t", Region = somewhere },
+                [new(0, 0, Slack: 5), new(0, 0, Region: somewhere), new(0, 0, Accepts: ["x"])],
+                [new(0, 0, Spellings: ["x"]), new(0, 0, Right: ["x"])]
+            ),
+            (
+                new DropZone { Id = "t", Region = somewhere },
+                [new(0, 0, Accepts: ["x"]), new(0, 0, Points: 2)],
+                [new(0, 0, Slack: 5), new(0, 0, Region: somewhere)]
+            ),
+            (
+                new Hotspots
+                {
+                    Id = "t",
+                    Spots = [new(somewhere)],
+                    Needed = 1,
+                },
+                [new(0, 0, Region: somewhere)],
+                [new(0, 0, Region: somewhere, Spot: 1), new(0, 0, Region: somewhere, Spot: -1), new(0, 0, Accepts: ["x"])]
+            ),
+            (
+                new AnswerBox
+                {
+                    Id = "t",
+                    Region = somewhere,
+                    Answer = new TypedNumber(5m),
+                },
+                [new(0, 0, TakenOut: TakenOut.Nobody)],
+                [new(0, 0, Spellings: ["x"]), new(0, 0, Slack: 1)]
+            ),
+            (new OpenNote { Id = "t", Region = somewhere }, [new(0, 0, Points: 2)], [new(0, 0, Slack: 1), new(0, 0, Accepts: ["x"])]),
+            (
+                new InfoSpot
+                {
+                    Id = "t",
+                    At = new(1, 1),
+                    Text = "x",
+                },
+                [],
+                [new(0, 0, Right: ["x"]), new(-1, 0), new(0, -1), new(0, 1), new(1, 0)]
+            ),
+        ];
+        foreach (var (target, fitting, misfits) in all)
+        {
+            var activity = new Activity { Title = "A", Panes = [new Pane { Id = "p", Targets = [target] }] };
+            Assert.All(fitting, repair => Assert.True(new Repair([repair]).Fits(activity), $"{target} {repair}"));
+            Assert.All(misfits, repair => Assert.False(new Repair([repair]).Fits(activity), $"{target} {repair}"));
+        }
+        Assert.False(new Repair(default).Fits(new Activity { Title = "A", Panes = [] }));
     }
 }

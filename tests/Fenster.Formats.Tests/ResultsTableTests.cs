@@ -110,4 +110,31 @@ public sealed class ResultsTableTests
         var sheet = book.Worksheets.First();
         Assert.Equal(("abc", 32_767), (sheet.Cell(2, 1).GetString(), sheet.Cell(3, 1).GetString().Length));
     }
+
+    /// <summary>RFC 4180, 2.6: a field with a line end stands in quotes, whichever sign ends the line; CsvHelper reads it back.</summary>
+    [Fact]
+    public void Comments_of_several_lines_stay_in_their_cell_and_begin_no_formula()
+    {
+        string[] comments = ["one\n=HYPERLINK(\"http://evil.example\")", "two\r@SUM(1)", "three\r\n+1", "a \"word\"\nand more", "plain"];
+        foreach (var culture in (CultureInfo[])[CultureInfo.InvariantCulture, CultureInfo.GetCultureInfo("de")])
+        {
+            var csv = new ResultsTable(["Name", "Comment"], [.. comments.Select(comment => (IReadOnlyList<object?>)["Ana", comment])]).Csv(
+                culture
+            );
+            using var text = new StreamReader(new MemoryStream(csv));
+            using var read = new CsvHelper.CsvReader(
+                text,
+                new CsvHelper.Configuration.CsvConfiguration(CultureInfo.InvariantCulture)
+                {
+                    Delimiter = culture.NumberFormat.NumberDecimalSeparator == "," ? ";" : ",",
+                }
+            );
+            var rows = new List<string[]>();
+            while (read.Read())
+                rows.Add(read.Parser.Record!);
+            Assert.Equal(comments.Length + 1, rows.Count);
+            Assert.All(rows.Skip(1), row => Assert.Equal("Ana", row[0]));
+            Assert.Equal(comments, rows.Skip(1).Select(row => row[1]));
+        }
+    }
 }

@@ -235,7 +235,6 @@ public sealed partial class EveryButtonTests
                     "Do",
                     "Release",
                     "Mark",
-
                     "GiveBack",
                     "Undo",
                     "Apply",
