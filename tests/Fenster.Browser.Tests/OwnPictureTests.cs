@@ -25,7 +25,7 @@ public sealed class OwnPictureTests(Demo demo)
         var slip = lines.SkipWhile(line => line != name).ToList();
         string First(string pattern) => slip.First(line => System.Text.RegularExpressions.Regex.IsMatch(line, pattern));
         student.Go($"/do/{First("^[A-Z0-9]{6}$")}");
-        student.See("form[data-handler=Join] input[name=word]").SendKeys(First("^[a-z]+ [a-z]+$"));
+        student.See("form[data-handler=Join] input[name=word]").SendKeys(First("^[a-z]+( [a-z]+)+$"));
         student.Click("form[data-handler=Join] button");
         student.SeeText(".who-name", name);
         student.Click("form[data-handler=Join] button");
