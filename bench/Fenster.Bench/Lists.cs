@@ -97,11 +97,11 @@ internal static class Lists
             $"""
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into activity (
-                teacher_id, title, draft, version, created_at, changed_at,
+                identity, teacher_id, title, draft, version, created_at, changed_at,
                 private_name, is_starter, media, alt_text, panes, targets, search
             )
             select
-                teacher_id, title || ' ' || i, draft, version, created_at, changed_at + i,
+                lower(hex(randomblob(16))), teacher_id, title || ' ' || i, draft, version, created_at, changed_at + i,
                 private_name, is_starter, media, alt_text, panes, targets, search
             from activity, n
             where id = 1
@@ -115,17 +115,17 @@ internal static class Lists
         fenster.Execute(
             $"""
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
-            insert into student (id, assignment_id, name, folded_name, joined_at)
-            select 1000000 + i, assignment_id, name || ' ' || i, folded_name || ' ' || i, joined_at
+            insert into student (id, identity, assignment_id, name, folded_name, sort_key, joined_at)
+            select 1000000 + i, lower(hex(randomblob(16))), assignment_id, name || ' ' || i, folded_name || ' ' || i, sort_key, joined_at
             from (select student.* from student join assignment on assignment.id = assignment_id where activity_id = {activity} order by assignment.id desc limit 1), n;
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into attempt (
-                assignment_id, student_id, number, revision_id, rules, seed, started_at, handed_in_at, handed_in_by,
+                identity, counts, assignment_id, student_id, number, revision_id, rules, seed, started_at, handed_in_at, handed_in_by,
                 score, possible, grade, maximum_grade, exact_grade, version, placed,
                 score_number, possible_number
             )
             select
-                assignment_id, 1000000 + i, 1, revision_id, rules, seed + i, started_at, handed_in_at + i, handed_in_by,
+                lower(hex(randomblob(16))), 1, assignment_id, 1000000 + i, 1, revision_id, rules, seed + i, started_at, handed_in_at + i, handed_in_by,
                 score, possible, grade, maximum_grade, exact_grade, version, placed,
                 score_number, possible_number
             from (

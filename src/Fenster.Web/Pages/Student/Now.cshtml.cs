@@ -100,9 +100,6 @@ public sealed class NowModel(
     /// <summary>All attempts that are handed in, where there are several; the first first.</summary>
     public IReadOnlyList<AttemptLine> Several { get; private set; } = [];
 
-    /// <summary>Whether what each of them earned may be seen.</summary>
-    public bool ShowsScores { get; private set; }
-
     /// <summary>What counts of them, as a sentence; empty where that may not be seen yet.</summary>
     public string CountsSaid { get; private set; } = "";
 
@@ -407,27 +404,38 @@ public sealed class NowModel(
 
     /// <summary>
     /// Of several attempts that are handed in the one that is shown: that is asked for, or else that counts, so that a student reads
-    /// first what holds. Where the score may not be seen yet, it is the last: which is the best would tell too much.
+    /// first what holds. Where its score may not be seen yet, it is the last: which is the best would tell too much.
     /// </summary>
     private Attempt OfSeveral(Attempt last, IReadOnlyList<AttemptLine> all, Student student, long? number)
     {
-        var activity = revisions.Activity(last.RevisionId, last.Rules);
-        var reach = StudentEndpoints.ReachOf(Assignment, last, student, all.Count, clock.GetUtcNow());
+        var now = clock.GetUtcNow();
         Several = [.. all.Where(line => line.Handed is not null)];
-        ShowsScores = reach.Has(activity.Rules.Reveal.Score);
-        var shown = Several.FirstOrDefault(line => line.Number == number)
-            ?? (ShowsScores && Terms.Counts != AttemptPolicy.Mean ? Several.FirstOrDefault(line => line.Counts) : null);
+        Shown = Several
+            .Where(line =>
+                StudentEndpoints
+                    .ReachOfHanded(Assignment, line.ReleasedAt, student, all.Count, now)
+                    .Has(revisions.Activity(line.RevisionId, last.Rules).Rules.Reveal.Score)
+            )
+            .Select(line => line.Id)
+            .ToHashSet();
+        var counted = Several.Where(line => line.Counts).ToList();
+        Counted = counted.Count > 0 && counted.TrueForAll(line => Shown.Contains(line.Id)) ? counted : [];
+        var shown = Several.FirstOrDefault(line => line.Number == number) ?? (Counted is [var only] ? only : null);
         return shown is null ? last : attempts.One(Assignment.Id, shown.Id) ?? last;
     }
 
+    /// <summary>Ids of the attempts whose score may be seen.</summary>
+    private HashSet<long> Shown { get; set; } = [];
+
+    /// <summary>The attempts that count, where all of their scores may be seen; none where one may not.</summary>
+    private IReadOnlyList<AttemptLine> Counted { get; set; } = [];
+
     private void SayWhatCounts(Student student, Attempt shown)
     {
-        if (!ShowsScores || standings.Of(Assignment, [student.Id])[student.Id] is not { Score: { } worth } standing)
+        if (Counted.Count == 0 || standings.Of(Assignment, [student.Id])[student.Id] is not { Score: { } worth } standing)
             return;
         var isMean = Terms.Counts == AttemptPolicy.Mean;
-        CountsSaid = isMean
-            ? Language.Say("attempts.mean")
-            : Language.Say("attempts.counts", ("number", Several.First(line => line.Counts).Number));
+        CountsSaid = isMean ? Language.Say("attempts.mean") : Language.Say("attempts.counts", ("number", Counted[0].Number));
         if (Work.View.Work.Score is { } own)
             Work = Work with
             {
@@ -436,7 +444,7 @@ public sealed class NowModel(
                     Work = Work.View.Work with
                     {
                         Score =
-                            isMean || standing.Counted.Contains(shown.Id)
+                            isMean || Counted.Any(line => line.Id == shown.Id)
                                 ? own.Saying(worth, standing.Passed)
                                 : own.OfOneThatDoesNotCount(),
                     },
@@ -446,7 +454,7 @@ public sealed class NowModel(
 
     /// <summary>What an attempt earned, as the buttons say it that lead to it.</summary>
     public string NameOf(AttemptLine line) =>
-        ShowsScores && line.Handed is { } handed
+        Shown.Contains(line.Id) && line.Handed is { } handed
             ? Language.Say(
                 line.Waits ? "attempts.earnedSoFar" : "attempts.earned",
                 ("number", line.Number),

@@ -36,16 +36,19 @@ internal static class StudentEndpoints
     }
 
     /// <param name="begun">How many attempts the student has begun; null where the work is not handed in.</param>
-    public static Reach ReachOf(Assignment assignment, Attempt attempt, Student? student, int? begun, DateTimeOffset now)
+    public static Reach ReachOf(Assignment assignment, Attempt attempt, Student? student, int? begun, DateTimeOffset now) =>
+        attempt.Handed is null ? Moment.Placed : ReachOfHanded(assignment, attempt.ReleasedAt, student, begun, now);
+
+    /// <summary>The same of work that is handed in.</summary>
+    /// <param name="released">When it was released to this student alone; null where it was not.</param>
+    public static Reach ReachOfHanded(Assignment assignment, DateTimeOffset? released, Student? student, int? begun, DateTimeOffset now)
     {
-        if (attempt.Handed is null)
-            return Moment.Placed;
         var (terms, course, at) = (assignment.Terms, assignment.Course, now.ToInstant());
         var isLast = begun is not { } count || !Timing.MayBeginAgain(terms, course, student?.Allowance ?? Allowance.None, count, at);
         return new(
             Moment.HandedIn,
             assignment.StateAt(now) == AssignmentState.Closed,
-            Timing.IsReleased(terms, course, at) || attempt.ReleasedAt is not null,
+            Timing.IsReleased(terms, course, at) || released is not null,
             MayBeginAgain: !isLast && !terms.IsPractice
         );
     }
