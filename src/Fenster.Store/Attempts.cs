@@ -490,6 +490,8 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
             _ => "student.sort_key, attempt.number",
         };
 
+    private static string OfStudents(string? tag) => tag is null ? "" : $"join student on student.id = attempt.student_id {OfMembers(tag)}";
+
     private static string OfMembers(string? tag) => tag is null ? "" : "join member on member.id = student.member_id";
 
     /// <summary>Whether the member has a tag; every attempt where none is asked for.</summary>
@@ -556,18 +558,34 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                                     and student.state is not null and student.deleted_at is null)) as members,
                            (select count(*)
                             from student
-                            left join member on member.id = student.member_id
-                            where student.assignment_id = assignment.id and student.deleted_at is null and student.state is null
-                              and (student.member_id is null or member.removed_at is not null)) as others,
-                           count(distinct case when attempt.handed_in_at is not null and student.state is null then student.id end)
+                            where student.assignment_id = assignment.id and student.deleted_at is null and student.member_id is null
+                              and student.state is null)
+                           + (select count(*)
+                              from student
+                              join member on member.id = student.member_id
+                              where student.assignment_id = assignment.id and student.deleted_at is null and student.member_id is not null
+                                and student.state is null and member.removed_at is not null) as others,
+                           -- All from one index; of the few who were away it is taken off again.
+                           (select count(distinct attempt.student_id)
+                            from attempt
+                            where attempt.assignment_id = assignment.id and attempt.deleted_at is null and attempt.handed_in_at is not null)
+                           - (select count(*)
+                              from student
+                              where student.assignment_id = assignment.id and student.state is not null and exists (
+                                  select 1
+                                  from attempt
+                                  where attempt.student_id = student.id and attempt.deleted_at is null and attempt.handed_in_at is not null))
                                as handed_in,
-                           coalesce(sum(attempt.late > 0), 0) as late,
-                           coalesce(sum(attempt.waits and student.state is null), 0) as waits
+                           (select count(*)
+                            from attempt
+                            where attempt.assignment_id = assignment.id and attempt.deleted_at is null and attempt.late > 0) as late,
+                           (select count(*)
+                            from attempt
+                            where attempt.assignment_id = assignment.id and attempt.deleted_at is null and attempt.waits = 1
+                              and attempt.student_id not in (
+                                  select id from student where student.assignment_id = assignment.id and student.state is not null)) as waits
                     from assignment
-                    left join attempt on attempt.assignment_id = assignment.id and attempt.deleted_at is null
-                    left join student on student.id = attempt.student_id
                     where assignment.id in @assignments
-                    group by assignment.id
                     """,
                     new { assignments }
                 )
@@ -584,11 +602,10 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                         from (
                             select avg(attempt.score_number) as mean
                             from attempt
-                            join student on student.id = attempt.student_id and student.state is null
-                            {OfMembers(tag)}
-                            where attempt.assignment_id = @assignment and attempt.counts = 1 and attempt.deleted_at is null and {Tagged(
-                    tag
-                )}
+                            {OfStudents(tag)}
+                            where attempt.assignment_id = @assignment and attempt.counts = 1 and attempt.deleted_at is null
+                              and attempt.student_id not in (select id from student where assignment_id = @assignment and state is not null)
+                              and {Tagged(tag)}
                             group by attempt.student_id)) as mean,
                        coalesce(max(attempt.waits and attempt.counts = 1 and student.state is null), 0) as is_so_far,
                        coalesce(max(attempt.possible_number), 0.0) as possible,

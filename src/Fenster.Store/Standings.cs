@@ -100,31 +100,37 @@ public sealed class Standings(Database database, Assignments assignments, Revisi
     /// <param name="student">Null for all students at the assignment.</param>
     internal static void Recount(IDbConnection connection, long assignment, long? student = null)
     {
-        var policy = Enum.Parse<AttemptPolicy>(
-            connection.QuerySingle<string>("select counts from assignment where id = @assignment", new { assignment }),
-            ignoreCase: true
-        );
-        var counted = connection
-            .Query<Row>(
+        // A student's few are found by the student: nobody's hand-in costs more the more others have handed in.
+        var all = connection
+            .Query<Known>(
                 $"""
-                select attempt.student_id as student, {Columns}
+                select attempt.id, attempt.student_id as student, coalesce(attempt.exact_grade, attempt.grade, '0') as exact_grade, attempt.counts, assignment.counts as policy,
+                       attempt.deleted_at is null and attempt.handed_in_at is not null and attempt.placed > 0 as is_done
                 from attempt
-                where attempt.assignment_id = @assignment and (@student is null or attempt.student_id = @student)
-                  and attempt.deleted_at is null and attempt.handed_in_at is not null and attempt.placed > 0
+                join assignment on assignment.id = attempt.assignment_id
+                where {(student is null ? "attempt.assignment_id = @assignment" : "attempt.student_id = @student")}
                 order by attempt.handed_in_at, attempt.number
                 """,
                 new { assignment, student }
             )
-            .GroupBy(row => row.Student)
-            .SelectMany(own => Counting.Counted([.. own], row => row.ExactGrade, policy))
-            .Select(row => row.Id)
-            .ToHashSet();
-        var known = connection.Query<(long Id, bool? Counts)>(
-            "select id, counts from attempt where assignment_id = @assignment and (@student is null or student_id = @student)",
-            new { assignment, student }
-        );
-        foreach (var (id, counts) in known.AsList())
-            if (counts != counted.Contains(id))
-                connection.Execute("update attempt set counts = @counts where id = @id", new { id, counts = counted.Contains(id) });
+            .AsList();
+        foreach (var own in all.GroupBy(row => row.Student))
+        {
+            var policy = Enum.Parse<AttemptPolicy>(own.First().Policy, ignoreCase: true);
+            var counted = Counting.Counted([.. own.Where(row => row.IsDone)], row => row.ExactGrade, policy);
+            foreach (var row in own.Where(row => row.Counts != counted.Contains(row)))
+                connection.Execute("update attempt set counts = @counts where id = @Id", new { row.Id, counts = counted.Contains(row) });
+        }
+    }
+
+    /// <summary>An attempt, and what is known of its counting so far.</summary>
+    private sealed record Known
+    {
+        public long Id { get; init; }
+        public long Student { get; init; }
+        public decimal ExactGrade { get; init; }
+        public bool? Counts { get; init; }
+        public required string Policy { get; init; }
+        public bool IsDone { get; init; }
     }
 }

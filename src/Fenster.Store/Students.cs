@@ -334,6 +334,29 @@ public sealed class Students(Database database, TimeProvider clock)
     /// <summary>The student that a member is at an assignment, made when they have not come yet.</summary>
     public long Of(Assignment assignment, Member member) => database.Write(connection => IdOf(connection, assignment.Id, member));
 
+    /// <summary>Who is on the list of the class that an assignment is given to and has not begun, without who was away; by name.</summary>
+    public IReadOnlyList<string> NotBegun(Assignment assignment, string language) =>
+        [
+            .. database
+                .Read(connection =>
+                    connection.Query<string>(
+                        """
+                        select member.name
+                        from member
+                        where member.class_id = @ClassId and member.removed_at is null
+                          and not exists (
+                              select 1
+                              from student
+                              where student.assignment_id = @Id and student.member_id = member.id and student.deleted_at is null
+                                and (student.state is not null
+                                  or exists (select 1 from attempt where attempt.student_id = student.id and attempt.deleted_at is null)))
+                        """,
+                        new { assignment.Id, assignment.ClassId }
+                    )
+                )
+                .Order(NameOrder.Of(language)),
+        ];
+
     /// <summary>Everybody whom an assignment is given to, and who came: members in their language's order, then guests.</summary>
     public IReadOnlyList<RosterLine> Roster(Assignment assignment, string language)
     {

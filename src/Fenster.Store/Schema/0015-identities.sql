@@ -45,3 +45,8 @@ create table collation (
 create table room (
     filling blob
 );
+
+-- What lists count of people, from indexes alone.
+create index attempt_people on attempt (assignment_id, deleted_at, student_id, handed_in_at, late, waits);
+create index student_people on student (assignment_id, deleted_at, member_id, state);
+create index student_away on student (assignment_id, id) where state is not null;

@@ -153,14 +153,8 @@ public sealed class ResultsModel(
         Tag = tag is not null && Tags.Contains(tag) ? tag : null;
         Sums = attempts.Sums(assignment.Id);
         People = attempts.SumsOf([assignment.Id])[assignment.Id];
-        if (assignment.ClassId is not null)
-            NotBegun =
-            [
-                .. students
-                    .Roster(assignment, classes.LanguageOf(assignment.ClassId.Value) ?? words.Language.Tag)
-                    .Where(line => line.State == Core.Giving.StudentState.NotBegun)
-                    .Select(line => line.Name),
-            ];
+        if (assignment.ClassId is { } taught)
+            NotBegun = students.NotBegun(assignment, classes.LanguageOf(taught) ?? words.Language.Tag);
         Chosen = Tag is null ? Sums : attempts.Sums(assignment.Id, Tag);
         MayRelease = revisions.Activity(assignment.RevisionId, assignment.Rules).WaitsFor(Core.Model.Moment.Released) && Sums.HandedIn > 0;
         if (MayRelease)
