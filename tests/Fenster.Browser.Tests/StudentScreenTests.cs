@@ -353,11 +353,9 @@ public sealed class StudentScreenTests(Demo demo)
         browser.Cdp("Input.dispatchMouseEvent", ("type", "mouseWheel"), ("x", x), ("y", y), ("deltaX", 0), ("deltaY", -400));
         browser.Until(() => Width() > whole * 1.5, "nearer by the wheel");
         Fit();
-        browser.Tap((x, y));
-        browser.Tap((x, y));
+        browser.DoubleTap((x, y));
         browser.Until(() => Width() > whole * 2, "nearer by a double tap");
-        browser.Tap((x, y));
-        browser.Tap((x, y));
+        browser.DoubleTap((x, y));
         browser.Until(() => Math.Abs(Width() - whole) < 1, "all of it by another");
         Touch("touchStart", 20);
         Touch("touchMove", 40);
