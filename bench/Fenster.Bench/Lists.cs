@@ -116,7 +116,7 @@ internal static class Lists
             $"""
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into student (id, identity, assignment_id, name, folded_name, sort_key, joined_at)
-            select 1000000 + i, lower(hex(randomblob(16))), assignment_id, name || ' ' || i, folded_name || ' ' || i, sort_key, joined_at
+            select 1000000 + i, lower(hex(randomblob(16))), assignment_id, name || ' ' || i, folded_name || ' ' || i, cast(sort_key || printf('%08d', i) as blob), joined_at
             from (select student.* from student join assignment on assignment.id = assignment_id where activity_id = {activity} order by assignment.id desc limit 1), n;
             with recursive n (i) as (select 1 union all select i + 1 from n where i < {count})
             insert into attempt (

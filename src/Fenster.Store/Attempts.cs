@@ -570,20 +570,21 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
                             from attempt
                             where attempt.assignment_id = assignment.id and attempt.deleted_at is null and attempt.handed_in_at is not null)
                            - (select count(*)
-                              from student
+                              from student indexed by student_away
                               where student.assignment_id = assignment.id and student.state is not null and exists (
                                   select 1
                                   from attempt
                                   where attempt.student_id = student.id and attempt.deleted_at is null and attempt.handed_in_at is not null))
                                as handed_in,
                            (select count(*)
-                            from attempt
+                            from attempt indexed by attempt_late
                             where attempt.assignment_id = assignment.id and attempt.deleted_at is null and attempt.late > 0) as late,
                            (select count(*)
-                            from attempt
+                            from attempt indexed by attempt_waiting
                             where attempt.assignment_id = assignment.id and attempt.deleted_at is null and attempt.waits = 1
                               and attempt.student_id not in (
-                                  select id from student where student.assignment_id = assignment.id and student.state is not null)) as waits
+                                  select id from student indexed by student_away
+                                  where student.assignment_id = assignment.id and student.state is not null)) as waits
                     from assignment
                     where assignment.id in @assignments
                     """,
@@ -593,33 +594,36 @@ public sealed class Attempts(Database database, Revisions revisions, TimeProvide
         );
 
     /// <param name="tag">Of members; null for all.</param>
-    public AttemptSums Sums(long assignment, string? tag = null) =>
-        database.Read(connection =>
+    public AttemptSums Sums(long assignment, string? tag = null)
+    {
+        // Of the few that are late, wait or differ there are indexes, which count them without a look at the others.
+        string Among(string condition, string index = "attempt_people") =>
+            $"""
+                from attempt indexed by {index} {OfStudents(tag)}
+                where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Tagged(tag)} and {condition}
+                """;
+        const string Present =
+            "attempt.student_id not in (select id from student indexed by student_away where assignment_id = @assignment and state is not null)";
+        return database.Read(connection =>
             connection.QuerySingle<AttemptSums>(
                 $"""
                 select count(*) as "all", count(attempt.handed_in_at) as handed_in,
+                       coalesce(max(attempt.possible_number), 0.0) as possible,
                        (select avg(mean)
                         from (
                             select avg(attempt.score_number) as mean
-                            from attempt
-                            {OfStudents(tag)}
-                            where attempt.assignment_id = @assignment and attempt.counts = 1 and attempt.deleted_at is null
-                              and attempt.student_id not in (select id from student where assignment_id = @assignment and state is not null)
-                              and {Tagged(tag)}
+                            {Among($"attempt.counts = 1 and {Present}")}
                             group by attempt.student_id)) as mean,
-                       coalesce(max(attempt.waits and attempt.counts = 1 and student.state is null), 0) as is_so_far,
-                       coalesce(max(attempt.possible_number), 0.0) as possible,
-                       count(*) filter (where {Filtered(AttemptFilter.Waits)}) as waits,
-                       count(*) filter (where {Filtered(AttemptFilter.Late)}) as late,
-                       count(*) filter (where {Filtered(AttemptFilter.Differs)}) as differs
-                from attempt
-                join student on student.id = attempt.student_id
-                {OfMembers(tag)}
-                where attempt.assignment_id = @assignment and attempt.deleted_at is null and {Tagged(tag)}
+                       exists(select 1 {Among($"attempt.waits = 1 and attempt.counts = 1 and {Present}", "attempt_waiting")}) as is_so_far,
+                       (select count(*) {Among($"attempt.waits = 1 and {Present}", "attempt_waiting")}) as waits,
+                       (select count(*) {Among("attempt.late > 0", "attempt_late")}) as late,
+                       (select count(*) {Among("attempt.differs > 0", "attempt_differing")}) as differs
+                {Among("true")}
                 """,
                 new { assignment, tag }
             )
         );
+    }
 
     /// <summary>Ids of attempts whose time was over so long ago that nothing more can arrive in time.</summary>
     /// <param name="except">Ids of attempts that are left out.</param>

@@ -30,7 +30,6 @@ alter table attempt add column edition integer not null default 1;
 -- Whether it is the attempt that counts for its student, or one of them; null while that is not worked out.
 alter table attempt add column counts integer;
 create index attempt_uncounted on attempt (assignment_id) where counts is null;
-create index attempt_counted on attempt (assignment_id, student_id, score_number, possible_number) where counts = 1 and deleted_at is null;
 
 -- By what names are sorted, as the language of the class sorts them; null while that is not worked out. It holds for one version of the
 -- platform's collation.
@@ -47,6 +46,10 @@ create table room (
 );
 
 -- What lists count of people, from indexes alone.
-create index attempt_people on attempt (assignment_id, deleted_at, student_id, handed_in_at, late, waits);
+drop index attempt_sums;
+create index attempt_people on attempt (assignment_id, deleted_at, student_id, handed_in_at, counts, score_number, possible_number);
+create index attempt_late on attempt (assignment_id) where late > 0;
+create index attempt_waiting on attempt (assignment_id) where waits = 1;
+create index attempt_differing on attempt (assignment_id) where differs > 0;
 create index student_people on student (assignment_id, deleted_at, member_id, state);
 create index student_away on student (assignment_id, id) where state is not null;
