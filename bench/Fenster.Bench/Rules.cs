@@ -74,7 +74,7 @@ internal static class Rules
             .ToArray();
         var referencePoints = points.Select(point => factory.CreatePoint(new Coordinate(point.X, point.Y))).ToArray();
         var (ours, baseline) = Times(
-            () => Checker.Check(pane, response).WrongActions,
+            () => Checker.Check(pane, response, new()).WrongActions,
             () => references.Sum(reference => referencePoints.Count(point => reference.Distance(point) <= 5))
         );
         return Task.FromResult<Line[]>([Line.AtMost("check-hidden", ours, baseline, 0.025)]);
@@ -101,7 +101,7 @@ internal static class Rules
             ],
         };
         var key = Keys.Of(pane);
-        var (ours, baseline) = Times(() => Proof.Read(pane, new ScoreRules()).Count, () => Checker.Check(pane, key).WrongActions);
+        var (ours, baseline) = Times(() => Proof.Read(pane, new ScoreRules()).Count, () => Checker.Check(pane, key, new()).WrongActions);
         return Task.FromResult<Line[]>([Line.AtMost("proof", ours, baseline, 20), Line.AtMost("proof (under 10 ms)", ours / 1000, 10, 1)]);
     }
 

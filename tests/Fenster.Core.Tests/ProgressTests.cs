@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using Fenster.Core.Revealing;
@@ -109,7 +110,7 @@ public sealed class ProgressTests
         };
         var response = Play(rules, Three, Put("C1"), Put("B1"), Put("A1"));
         Assert.Equal([new Placement("A", 0, "1")], response.Placements.AsEnumerable());
-        Assert.Equal(3, Checking.Tries.For(Three, Three.Targets[0], response));
+        Assert.Equal(3, Tries.For(Three, Three.Targets[0], response));
         Assert.Equal([Verdict.Right], See(rules, Three, response).Marks!.Placed.Select(verdict => verdict!.Value));
         Assert.Contains("nothing is checked", Language.English.Say(Progress.Make(rules, Three, response, new PressCheck()).Refusal!));
     }

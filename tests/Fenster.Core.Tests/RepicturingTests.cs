@@ -1,3 +1,4 @@
+using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Fenster.Core.Model;
 using static Fenster.Core.Tests.Build;
@@ -88,7 +89,7 @@ public sealed class RepicturingTests
                 Assert.Equal((r.Width, r.Height), (Math.Round(n.Width, 6), Math.Round(n.Height, 6)));
             }
         // The answers move too: what was right on the old picture is right on the new one.
-        Assert.All(cut.Targets.Zip(Checking.Checker.Check(cut, Proofing.Keys.Of(cut)).Targets).Where(pair => pair.First.IsScored), pair =>
+        Assert.All(cut.Targets.Zip(Checker.Check(cut, Proofing.Keys.Of(cut)).Targets).Where(pair => pair.First.IsScored), pair =>
             Assert.Equal(1, pair.Second.Credit)
         );
     }

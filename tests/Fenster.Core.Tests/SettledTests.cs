@@ -316,6 +316,11 @@ public sealed class SettledTests
     [InlineData("١٢٫٥", "12.5")]
     [InlineData("١٬٢٣٤", "1234")]
     [InlineData("१२३", "123")]
+    [InlineData("1٬234٫5", "1234.5")]
+    [InlineData("3٫5", "3.5")]
+    [InlineData("2   ½", "2.5")]
+    [InlineData("1   234", "1234")]
+    [InlineData("1e300", "1e300")]
     public void Numbers_are_read_as_they_are_written_in_many_places(string typed, string value) =>
         Assert.Contains(ExactNumber.Parse(value)!.Value, Numbers.Readings(typed, []));
 
@@ -330,7 +335,56 @@ public sealed class SettledTests
     [InlineData("-")]
     [InlineData("")]
     [InlineData("5D2")]
+    [InlineData("½1")]
+    [InlineData("1.5½")]
+    [InlineData("⅟")]
     public void What_is_no_number_is_none(string typed) => Assert.Empty(Numbers.Readings(typed, []));
+
+    [Fact]
+    public void Units_are_exact_and_ten_to_the_power_of_three_hundred_is_allowed_still()
+    {
+        TypedNumber Seconds(decimal value) => new(value) { Units = [new("s", 1m), new("min", 60m), new("h", 3600m)] };
+        Assert.True(Numbers.IsRight("⅓ min", Seconds(20)));
+        Assert.True(Numbers.IsRight("2⅔ min", Seconds(160)));
+        Assert.True(Numbers.IsRight("⅐ h", Seconds(3600m / 7) with { Within = ExactNumber.Parse("1e-20")!.Value }));
+        Assert.False(Numbers.IsRight("⅓ min", Seconds(20.000000001m)));
+        Assert.Null(new TypedNumber(ExactNumber.Parse("1e300")!.Value).Faults.FirstOrDefault());
+        Assert.NotNull(new TypedNumber(ExactNumber.Parse("1.1e300")!.Value).Faults.FirstOrDefault());
+        Assert.NotNull(new TypedNumber(ExactNumber.Parse("1e301")!.Value).Faults.FirstOrDefault());
+    }
+
+    [Fact]
+    public void What_fits_nothing_at_an_earlier_check_is_said_in_a_sentence()
+    {
+        var pane = With(Labels("A"), Hidden("h", 300, "A"));
+        var fault = ResponseSoundness.Fault(pane, Core.Model.Response.Empty with { Earlier = [Pins(("Z", 300))] });
+        Assert.Equal("has something earlier that places the label 'Z', which the pane does not have", fault?.What);
+    }
+
+    [Fact]
+    public void A_pane_on_which_too_many_pins_have_a_choice_is_not_published()
+    {
+        Pane Of(int labels, int? copies) =>
+            With(
+                Enumerable
+                    .Range(0, labels)
+                    .Select(n => new Label
+                    {
+                        Id = $"{n}",
+                        Text = $"{n}",
+                        Copies = copies,
+                    }),
+                [
+                    .. Enumerable.Range(0, labels).Select(n => (Target)Hidden($"h{n}", 300, $"{n}")),
+                    Region("r", 300, new WantCount(["0"], CountIs.AtLeast, 1)),
+                ]
+            );
+        bool IsObstacle(Pane pane) => Readiness.Obstacles(Activity(pane)).Any(obstacle => obstacle.Said.Name == "proof.tooManyChoices");
+        Assert.False(IsObstacle(Of(20, 1)));
+        Assert.True(IsObstacle(Of(21, 1)));
+        Assert.True(IsObstacle(Of(2, null)));
+        Assert.False(IsObstacle(Of(30, 1) with { Targets = [.. Of(30, 1).Targets.OfType<HiddenZone>()] }));
+    }
 
     [Fact]
     public void Capitals_of_units_matter_unless_the_teacher_lets_them_be()

@@ -45,16 +45,26 @@ internal sealed partial class WorkedExample
                 .. Words("zones").Select(Zone),
             ],
         };
+        foreach (var (id, forWhom) in Words("taken out").Select(word => (word.Split('=')[0], word.Split('=')[1])))
+            Pane = Pane with
+            {
+                Targets =
+                [
+                    .. Pane.Targets.Select(target =>
+                        target.Id == id ? target with { TakenOut = Enum.Parse<TakenOut>(forWhom, ignoreCase: true) } : target
+                    ),
+                ],
+            };
         Response = Build.Response(Field("placed")) with
         {
             Earlier =
             [
                 .. Before("checked", Build.Response),
-                .. Before("pinned before", state => new() { Pins = Pinned(state) }),
+                .. Before("pinned before", state => new() { Pins = Pinned(state, []) }),
                 .. Before("linked before", state => new() { Links = One(Linked(state)) }),
                 .. Before("typed before", state => new() { Texts = One(state) }),
             ],
-            Pins = Pinned(Field("pinned")),
+            Pins = Pinned(Field("pinned"), [.. Words("placed").Select(word => word[..1])]),
             Marks = Of<ImmutableArray<Point>>("marked", value => [.. value.Split(' ').Select(Spot)]),
             Texts = Of("typed", value => value),
             Picks = Of<ImmutableArray<string>>("picked", value => [.. value.Split(' ')]),
@@ -81,10 +91,17 @@ internal sealed partial class WorkedExample
         Field(name).Split(" | ", StringSplitOptions.RemoveEmptyEntries).Select(read);
 
     /// <summary>Pins as label and spot; the same label again is its next copy, <c>none</c> is nothing.</summary>
-    private static ImmutableArray<Pin> Pinned(string text)
+    /// <param name="placed">Labels of which a copy lies in a zone.</param>
+    private static ImmutableArray<Pin> Pinned(string text, IReadOnlyList<string> placed)
     {
         var pairs = text.Split(' ', NoBlanks).Where(word => word != "none").Chunk(2).ToList();
-        return [.. pairs.Select((pair, i) => new Pin(pair[0], pairs.Take(i).Count(before => before[0] == pair[0]), Spot(pair[1])))];
+        return
+        [
+            .. pairs.Select(
+                (pair, i) =>
+                    new Pin(pair[0], placed.Count(pair[0].Equals) + pairs.Take(i).Count(before => before[0] == pair[0]), Spot(pair[1]))
+            ),
+        ];
     }
 
     private static ImmutableArray<Link> Linked(string text) =>
@@ -116,7 +133,17 @@ internal sealed partial class WorkedExample
             .Select(spelling => spelling.Split('*'))
             .Select(spelling => new Spelling(spelling[0], spelling.Length > 1 ? Number(spelling[1]) : 1));
 
-    private static Target? Target(string kind, string value)
+    private static Target? Target(string kind, string value) =>
+        WorthShape().Match(value) is { Success: true } worth
+            ? Kind(kind, value[..worth.Index]) is { } target
+                ? target with
+                {
+                    Points = Number(worth.Groups[1].Value),
+                }
+                : null
+            : Kind(kind, value);
+
+    private static Target? Kind(string kind, string value)
     {
         var (what, where) = value.Split(" in ") is [var first, var second] ? (first, second) : (value, "");
         switch (kind)
@@ -128,6 +155,7 @@ internal sealed partial class WorkedExample
                     Region = Circle(where),
                     Tolerance = Tolerance(where),
                     Accepts = [.. what.Split(' ').Select(label => new Accepted(label))],
+                    Group = where.Split(" group ") is [_, var group] ? group : null,
                 };
             case "hotspots":
                 var (needed, spots) = value.Split(" of ") is [var n, var rest]
@@ -206,6 +234,7 @@ internal sealed partial class WorkedExample
                     ),
                     X = Part(6),
                     Within = new(Part(7)),
+                    Label = value.Split(", shown by ") is [_, var label] ? label : null,
                 };
             case "lock":
                 return new Lock
@@ -215,7 +244,12 @@ internal sealed partial class WorkedExample
                     Code = new([.. Accepted(value)]),
                 };
             case "note":
-                return new OpenNote { Id = "", Region = new Circle(new(9, 9), 9) };
+                return new OpenNote
+                {
+                    Id = "",
+                    Region = new Circle(new(9, 9), 9),
+                    Pins = value.EndsWith("with a spot") ? 1 : 0,
+                };
             default:
                 return null;
         }
@@ -255,6 +289,9 @@ internal sealed partial class WorkedExample
 
     [GeneratedRegex(@"^(?<id>\d)(@(?<group>[a-z]))?(x(?<points>\d))?(/(?<room>\d))?=(?<labels>.*)$")]
     private static partial Regex ZoneShape();
+
+    [GeneratedRegex(@" worth ([\d.]+)$")]
+    private static partial Regex WorthShape();
 
     [GeneratedRegex(@"circle (\S+) r([\d.]+)")]
     private static partial Regex CircleShape();

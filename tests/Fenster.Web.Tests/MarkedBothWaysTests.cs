@@ -173,6 +173,6 @@ public sealed class MarkedBothWaysTests(Server server)
 
     private static Core.Model.TargetMark MarkAt(Pane pane, Target target, Work work) =>
         Core
-            .Checking.Checker.Check(pane, work.Responses.GetValueOrDefault(pane.Id, Response.Empty))
+            .Checking.Checker.Check(pane, work.Responses.GetValueOrDefault(pane.Id, Response.Empty), new())
             .Targets.First(mark => mark.Target == target.Id);
 }

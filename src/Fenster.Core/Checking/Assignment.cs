@@ -71,22 +71,13 @@ public static class Assignment
     /// <summary>The pairs that hang together by rows and columns they share, told by joining sets of rows and columns.</summary>
     private static IEnumerable<List<Pair>> Parts(int rows, int columns, List<Pair> pairs)
     {
-        var parent = new int[rows + columns];
-        for (var i = 0; i < parent.Length; i++)
-            parent[i] = i;
-        int Root(int i)
-        {
-            while (parent[i] != i)
-                i = parent[i] = parent[parent[i]];
-            return i;
-        }
-
+        var sets = new DisjointSets(rows + columns);
         foreach (var pair in pairs)
-            parent[Root(pair.Row)] = Root(rows + pair.Column);
+            sets.Join(pair.Row, rows + pair.Column);
         var parts = new Dictionary<int, List<Pair>>();
         foreach (var pair in pairs)
         {
-            var root = Root(pair.Row);
+            var root = sets.Root(pair.Row);
             if (!parts.TryGetValue(root, out var part))
                 parts[root] = part = [];
             part.Add(pair);

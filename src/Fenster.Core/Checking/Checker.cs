@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using Fenster.Core.Model;
+using Fenster.Core.Scoring;
 using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Core.Checking;
@@ -13,12 +14,17 @@ public static class Checker
     /// </summary>
     /// <param name="pane">A sound pane (see <see cref="Soundness"/>).</param>
     /// <param name="response">It names labels and targets of the pane, as <see cref="MoveRules"/> sees to, and repeats nothing.</param>
-    public static PaneMarks Check(Pane pane, Response response)
+    /// <param name="rules">By which the pairing is chosen that is the best for the student.</param>
+    /// <param name="awards">What people have decided takes no pins; the marks are the machine's all the same.</param>
+    public static PaneMarks Check(Pane pane, Response response, ScoreRules rules, ImmutableArray<Award> awards = default) =>
+        Check(pane, response, Weighing.Of(PaneKey.Of(pane), rules, awards));
+
+    internal static PaneMarks Check(Pane pane, Response response, Weighing weighing)
     {
         var key = PaneKey.Of(pane);
         var sums = new Sums(key);
-        var placements = PlacementCheck.Of(key, response.Placements, sums);
-        var pins = new PinCheck(key, response.Pins, sums);
+        var pins = new PinCheck(key, response, weighing, sums);
+        var placements = PlacementCheck.Of(key, response.Placements, pins, sums);
         var points = key.Hotspots.IsEmpty
             ? NoPoints
             : key.Hotspots.ToDictionary(
@@ -61,6 +67,7 @@ public static class Checker
         )
         {
             WrongAnswers = wrongAnswers.ToImmutable(),
+            Weighing = weighing,
         };
     }
 
@@ -121,7 +128,14 @@ public static class Checker
                 IsWritten(note) || !response.Marks.GetValueOrDefault(note.Id, []).IsEmpty ? TargetState.Waiting : TargetState.Missed
             );
 
-        public TargetMark Of(OwnPicture own) => new(own.Id, 0, response.Own.ContainsKey(own.Id) ? TargetState.Waiting : TargetState.Missed);
+        public TargetMark Of(OwnPicture own) =>
+            new(
+                own.Id,
+                0,
+                response.Own.TryGetValue(own.Id, out var work) && (work.Picture is not null || work.Spots.Length > 0)
+                    ? TargetState.Waiting
+                    : TargetState.Missed
+            );
 
         public TargetMark Of(ScalePoint point) =>
             point.Label is not null ? pins.Mark(point)

@@ -24,6 +24,9 @@ internal sealed record Family(ImmutableArray<Zone> Zones, Dictionary<string, dec
     /// <summary>Whether it is one zone that takes one label, so that nothing has to be weighed against anything.</summary>
     public bool IsPlain { get; } = Zones is [{ Capacity: 1 }];
 
+    /// <summary>Whether some of its zones are shown and others hidden: then labels and pins are weighed against each other.</summary>
+    public bool IsMixed { get; } = Zones.Any(zone => zone is HiddenZone) && Zones.Any(zone => zone is not HiddenZone);
+
     /// <summary>How many different answers a zone of the family needs for full credit.</summary>
     public int Needs(Zone zone) => Math.Min(zone.Capacity, Credits.Count);
 

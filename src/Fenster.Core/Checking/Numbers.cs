@@ -14,15 +14,16 @@ public static partial class Numbers
     private const int LargestPower = 30;
 
     /// <summary>
-    /// What nobody types stands for U+066B and U+066C, for the beginning of a superscript and for that of a vulgar fraction.
+    /// What nobody types stands for U+066B and U+066C, for the beginning of a superscript, and for that and the end of a vulgar fraction.
     /// </summary>
     private const char Point = '\uE000',
         Group = '\uE001',
         Raise = '\uE002',
-        Fraction = '\uE003';
+        Fraction = '\uE003',
+        FractionEnds = '\uE004';
 
     [GeneratedRegex(
-        @"^(?<sign>[+-]?) ?(?<number>\d[\d.,' \uE000\uE001]*|[.,\uE000]\d+)?(?:\uE003(?<fraction>\d+/\d+))?"
+        @"^(?<sign>[+-]?) ?(?<number>\d[\d.,' \uE000\uE001]*|[.,\uE000]\d+)?(?:\uE003(?<fraction>\d+/\d+)\uE004)?"
             + @"(?:\uE002(?<raised>[+-]?\d{1,3}))?"
             + @"(?:(?:[eE]| ?[x*] ?10\^?)(?<power>[+-]?\d{1,3}))?(?<unit>.*)$",
         RegexOptions.CultureInvariant
@@ -54,20 +55,21 @@ public static partial class Numbers
         if (FactorOf(match.Groups["unit"].Value.Trim(), units, ignoreCapitals) is not { } factor)
             return [];
 
-        var power = match.Groups["power"].Value;
+        var (power, raised) = (match.Groups["power"].Value, match.Groups["raised"]);
         return (number == "" ? ["0"] : Ways(number))
+            // A number that has decimals has no fraction too.
+            .Where(way => fraction == "" || !way.Contains('.'))
             .Select(way => ExactNumber.Parse(way))
             .OfType<ExactNumber>()
-            .Select(value => fraction == "" ? value : value + Divided(fraction))
+            // The unit comes first where it can: a third of a minute is twenty seconds, which is a decimal number.
             .Select(value =>
-                match.Groups["raised"] is { Success: true, Value: var raised }
-                    ? Raised(value, int.Parse(raised, CultureInfo.InvariantCulture))
-                    : value
+                !raised.Success ? With(fraction, value * factor, factor)
+                : Raised(With(fraction, value, 1m), int.Parse(raised.Value, CultureInfo.InvariantCulture)) is { } much ? much * factor
+                : (ExactNumber?)null
             )
             .OfType<ExactNumber>()
             .Select(value => power == "" ? value : value * ExactNumber.Parse($"1e{power}")!.Value)
-            .Select(value => match.Groups["sign"].Value == "-" ? ExactNumber.Zero - value : value)
-            .Select(value => value * factor);
+            .Select(value => match.Groups["sign"].Value == "-" ? ExactNumber.Zero - value : value);
     }
 
     private static ExactNumber? FactorOf(string unit, IReadOnlyList<MeasureUnit> units, bool ignoreCapitals)
@@ -120,15 +122,18 @@ public static partial class Numbers
                 && parts.Contains('\u2044')
             )
             {
-                plain.Append(Fraction).Append(parts.Replace('\u2044', '/'));
+                plain.Append(Fraction).Append(parts.Replace('\u2044', '/')).Append(FractionEnds);
             }
             else
             {
                 plain.Append(Sign(rune, category));
             }
         }
-        return plain.ToString();
+        return Blanks().Replace(plain.ToString(), " ");
     }
+
+    [GeneratedRegex(" {2,}", RegexOptions.CultureInvariant)]
+    private static partial Regex Blanks();
 
     /// <summary>Whether what was read so far ends in a power of ten's <c>×10</c>, whose superscript is its exponent.</summary>
     private static bool EndsInTen(StringBuilder plain) => plain.Length >= 4 && plain.ToString() is var text && TimesTen().IsMatch(text);
@@ -162,19 +167,14 @@ public static partial class Numbers
             _ => SoundText.Normalized(rune.ToString(), NormalizationForm.FormKC),
         };
 
-    private static ExactNumber Divided(string fraction)
-    {
-        const int Digits = 40;
-        var (over, under) = fraction.Split('/') is [var a, var b]
-            ? (
-                System.Numerics.BigInteger.Parse(a, CultureInfo.InvariantCulture),
-                System.Numerics.BigInteger.Parse(b, CultureInfo.InvariantCulture)
-            )
-            : default;
-        if (under.IsZero)
-            return ExactNumber.Zero;
-        return ExactNumber.Parse($"{over * System.Numerics.BigInteger.Pow(10, Digits) / under}e-{Digits}") ?? ExactNumber.Zero;
-    }
+    /// <summary>A number with a vulgar fraction of a unit added; the number itself without one.</summary>
+    /// <param name="fraction">As <c>1/3</c>; empty for none. One over nothing adds nothing.</param>
+    private static ExactNumber With(string fraction, ExactNumber number, ExactNumber unit) =>
+        fraction.Split('/') is [var over, var under]
+        && int.Parse(over, CultureInfo.InvariantCulture) is var parts
+        && int.Parse(under, CultureInfo.InvariantCulture) is > 0 and var of
+            ? number + (unit * (decimal)parts).Over(of)
+            : number;
 
     /// <summary>A power; null for one that is too large, or below zero of anything but ten.</summary>
     private static ExactNumber? Raised(ExactNumber value, int power)

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Collections.Frozen;
 using System.Collections.Immutable;
 using System.Runtime.CompilerServices;
@@ -13,6 +14,8 @@ internal sealed class PaneKey
     public static PaneKey Of(Pane pane) => Known.GetValue(pane, made => new PaneKey(made));
 
     private readonly FrozenDictionary<string, int> placesOf;
+    private readonly FrozenDictionary<string, FrozenSet<string>> asked;
+    private readonly ConcurrentDictionary<(string, string), bool> overlaps = new();
 
     private PaneKey(Pane pane)
     {
@@ -30,27 +33,33 @@ internal sealed class PaneKey
         SortRegions = [.. pane.Targets.OfType<SortRegion>()];
         Sets = [.. SortRegions.Where(region => region.Want is WantSet)];
         Labels = pane.Labels.ToDictionary(label => label.Id);
-        ImmutableArray<PinPlace> places =
+        LabelsOfPlaces = HiddenZones
+            .SelectMany(zone => Zones[zone.Id].Family.Credits.Keys)
+            .Concat(ScalePoints.SelectMany(point => point.NamedLabels))
+            .ToFrozenSet();
+        LabelsOfZones = ShownZones.SelectMany(zone => zone.NamedLabels).ToFrozenSet();
+        PinPlaces =
         [
             .. HiddenZones
                 .Select(zone => Zones[zone.Id].Family)
                 .Distinct()
-                .SelectMany(family => family.Places.OfType<HiddenZone>().Select(zone => new HiddenPlace(zone, family))),
+                .SelectMany(family =>
+                    family.Places.Select(zone =>
+                        zone is HiddenZone hidden ? (PinPlace)new HiddenPlace(hidden, family) : new ShownPlace((DropZone)zone, family)
+                    )
+                ),
             .. ScalePoints.Where(point => point.Label is not null).Select(point => new ScalePlace(point)),
         ];
-        LabelsOfPlaces = HiddenZones.Cast<Target>().Concat(ScalePoints).SelectMany(target => target.NamedLabels).ToFrozenSet();
-        LabelsOfZones = ShownZones.SelectMany(zone => zone.NamedLabels).ToFrozenSet();
-        PinPlaces =
-        [
-            .. places,
-            .. LabelsOfPlaces
-                .Order(StringComparer.Ordinal)
-                .Select(label => (Label: label, Wanting: Sets.Where(region => ((WantSet)region.Want).Labels.Contains(label)).ToList()))
-                .Where(sorted => sorted.Wanting.Count > 0)
-                .SelectMany(sorted => sorted.Wanting.Select(_ => new SortedPlace(sorted.Label, sorted.Wanting))),
-        ];
+        asked = SortRegions.ToFrozenDictionary(
+            region => region.Id,
+            region =>
+                region.Want is WantTotal
+                    ? pane.Labels.Where(label => label.Value is not null).Select(label => label.Id).ToFrozenSet()
+                    : region.NamedLabels.ToFrozenSet()
+        );
         if (pane.Targets.Any(target => target.TakenOut is not null))
             TakenOut = pane.Targets.Where(target => target.TakenOut is not null).Select(target => target.Id).ToFrozenSet();
+        HasMixedFamilies = Families.Any(family => family.IsMixed);
         placesOf = LabelsOfPlaces.ToFrozenDictionary(label => label, label => PinPlaces.Count(place => place.Accepts(label) > 0));
     }
 
@@ -64,7 +73,10 @@ internal sealed class PaneKey
     public ImmutableArray<(HiddenPlace Place, KeyZone Zone)> HiddenPlaces { get; }
     public ImmutableArray<DropZone> ShownZones { get; }
 
-    /// <summary>Each hidden zone once for each answer that it needs, families together; then each value that a label shows.</summary>
+    /// <summary>
+    /// Each hidden zone once for each answer that it needs, and each shown one of its group; families together; then each value that a
+    /// label shows.
+    /// </summary>
     public ImmutableArray<PinPlace> PinPlaces { get; }
     public ImmutableArray<Hotspots> Hotspots { get; }
     public ImmutableArray<ScalePoint> ScalePoints { get; }
@@ -86,6 +98,31 @@ internal sealed class PaneKey
 
     /// <summary>The targets that were taken out; null for none.</summary>
     public IReadOnlySet<string>? TakenOut { get; }
+
+    /// <summary>Whether some group has both shown and hidden zones.</summary>
+    public bool HasMixedFamilies { get; }
+
+    /// <summary>Whether a region asks for a label. A total asks for what has a value.</summary>
+    public bool Asks(SortRegion region, string label) => asked[region.Id].Contains(label);
+
+    /// <summary>Whether a shown zone, in a family of such, takes a label that it doesn't have, and has room for it.</summary>
+    public bool IsWantedByShown(string label, ImmutableArray<Placement> placements, Weighing weighing) =>
+        LabelsOfZones.Contains(label)
+        && Families
+            .Where(family => family.Zones[0] is DropZone && !family.IsMixed && family.Credits.ContainsKey(label))
+            .Any(family =>
+            {
+                var zones = family.Zones.Where(zone => !weighing.IsAside(zone)).ToList();
+                var there = placements
+                    .Where(placement => zones.Exists(zone => zone.Id == placement.Zone) && family.Credits.ContainsKey(placement.Label))
+                    .Select(placement => placement.Label)
+                    .ToHashSet();
+                return !there.Contains(label) && there.Count < zones.Sum(family.Needs);
+            });
+
+    /// <summary>Whether two regions share some of the picture.</summary>
+    public bool Overlap(SortRegion one, SortRegion other) =>
+        ReferenceEquals(one, other) || overlaps.GetOrAdd((one.Id, other.Id), _ => one.Region.OverlapWith(other.Region) > 0);
 
     /// <summary>In how many places pins of a label can earn.</summary>
     public int PlacesOf(string label) => placesOf.GetValueOrDefault(label);

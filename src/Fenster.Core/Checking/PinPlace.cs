@@ -3,27 +3,34 @@ using Fenster.Core.Model;
 
 namespace Fenster.Core.Checking;
 
-/// <summary>Room for one pin that earns something.</summary>
+/// <summary>A copy of a label that was put down: pinned to a spot, or laid into a zone whose group has hidden zones too.</summary>
+/// <param name="At">Null where it was laid into a zone.</param>
+/// <param name="Zone">Id of the zone; null for a pin.</param>
+internal readonly record struct Laid(string Label, int Copy, Point? At, string? Zone);
+
+/// <summary>Room for one label that earns something.</summary>
+/// <param name="target">Whose room it is.</param>
 /// <param name="reach">Beyond it no pin earns anything here.</param>
-internal abstract class PinPlace(Bounds reach)
+internal abstract class PinPlace(Target target, Bounds reach)
 {
-    public readonly Bounds Reach = reach;
+    public Target Target => target;
+    public Bounds Reach => reach;
 
     /// <summary>In which a label earns once; null where each place is for itself.</summary>
     public abstract Family? Family { get; }
 
-    /// <summary>The most that a pin of the label can earn here, as a credit; 0 when the label does not belong here.</summary>
+    /// <summary>The most that a label can earn here, as a credit; 0 when it does not belong here.</summary>
     public abstract decimal Accepts(string label);
 
-    /// <summary>What a pin of a label that belongs here earns at its spot, which lies within reach, as a credit.</summary>
-    public abstract decimal CreditOf(Pin pin, decimal accepted);
+    /// <summary>What a label that belongs here earns where it was put down, as a credit.</summary>
+    public abstract decimal CreditOf(Laid put, decimal accepted);
 
     /// <summary>What full credit here is worth to the student, when choosing between pairings.</summary>
-    public abstract double Worth { get; }
+    public abstract decimal Worth { get; }
 }
 
 /// <summary>Room for one answer in a hidden zone.</summary>
-internal sealed class HiddenPlace(HiddenZone zone, Family family) : PinPlace(ReachOf(zone))
+internal sealed class HiddenPlace(HiddenZone zone, Family family) : PinPlace(zone, ReachOf(zone))
 {
     private static Bounds ReachOf(HiddenZone zone) =>
         zone.Region.Bounds.Grown(
@@ -34,34 +41,35 @@ internal sealed class HiddenPlace(HiddenZone zone, Family family) : PinPlace(Rea
 
     public HiddenZone Zone => zone;
     public override Family Family => family;
-    public override double Worth { get; } = (double)zone.Points / Math.Max(1, family.Needs(zone));
+    public override decimal Worth { get; } = zone.Points / Math.Max(1, family.Needs(zone));
 
     public override decimal Accepts(string label) => family.Credits.GetValueOrDefault(label);
 
-    public override decimal CreditOf(Pin pin, decimal accepted) =>
-        accepted * zone.Tolerance.CreditAt(zone.Region.DistanceTo(pin.At) - Rounding.At(pin.At));
+    public override decimal CreditOf(Laid put, decimal accepted) => put.At is { } at && Reach.Holds(at) ? accepted * ShareAt(at) : 0;
+
+    /// <summary>The share of its credit that a label has at a spot, whatever the label.</summary>
+    public decimal ShareAt(Point at) => zone.Tolerance.CreditAt(zone.Region.DistanceTo(at) - Rounding.At(at));
+}
+
+/// <summary>Room for one answer in a shown zone whose group has hidden zones too.</summary>
+internal sealed class ShownPlace(DropZone zone, Family family) : PinPlace(zone, Bounds.Everywhere)
+{
+    public override Family Family => family;
+    public override decimal Worth { get; } = zone.Points / Math.Max(1, family.Needs(zone));
+
+    public override decimal Accepts(string label) => family.Credits.GetValueOrDefault(label);
+
+    public override decimal CreditOf(Laid put, decimal accepted) => put.Zone == zone.Id ? accepted : 0;
 }
 
 /// <summary>Room for the pin that shows a value.</summary>
-internal sealed class ScalePlace(ScalePoint point) : PinPlace(Bounds.Everywhere)
+internal sealed class ScalePlace(ScalePoint point) : PinPlace(point, Bounds.Everywhere)
 {
     public ScalePoint Point => point;
     public override Family? Family => null;
-    public override double Worth { get; } = (double)point.Points;
+    public override decimal Worth => point.Points;
 
     public override decimal Accepts(string label) => point.Label == label ? 1 : 0;
 
-    public override decimal CreditOf(Pin pin, decimal accepted) => ScaleCheck.Credit(point, pin.At);
-}
-
-/// <summary>Room for a pin in the regions whose sets want its label, where hidden zones or scales want it too.</summary>
-internal sealed class SortedPlace(string label, IReadOnlyList<SortRegion> wanting) : PinPlace(Bounds.Everywhere)
-{
-    public override Family? Family => null;
-    public override double Worth => 1;
-
-    public override decimal Accepts(string other) => other == label ? 1 : 0;
-
-    public override decimal CreditOf(Pin pin, decimal accepted) =>
-        wanting.Where(region => region.Region.Contains(pin.At)).Sum(region => region.Points / ((WantSet)region.Want).Labels.Length);
+    public override decimal CreditOf(Laid put, decimal accepted) => put.At is { } at ? ScaleCheck.Credit(point, at) : 0;
 }

@@ -10,7 +10,8 @@ namespace Fenster.Core.Checking;
 /// </summary>
 internal static class PlacementCheck
 {
-    public static ImmutableArray<PlacementMark> Of(PaneKey key, ImmutableArray<Placement> placements, Sums sums)
+    /// <param name="pins">Where labels are weighed against pins.</param>
+    public static ImmutableArray<PlacementMark> Of(PaneKey key, ImmutableArray<Placement> placements, PinCheck pins, Sums sums)
     {
         if (placements.IsEmpty)
             return [];
@@ -23,6 +24,11 @@ internal static class PlacementCheck
             if (family.IsPlain)
             {
                 earned[i] = true;
+                continue;
+            }
+            if (family.IsMixed)
+            {
+                earned[i] = pins.CreditOf(i) > 0;
                 continue;
             }
             weighed ??= new(ReferenceEqualityComparer.Instance);

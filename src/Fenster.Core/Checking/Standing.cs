@@ -133,24 +133,24 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
 
         public bool Of(SortRegion region)
         {
-            var place = new TryPlace("region", region.Id);
+            var place = OfRegion(region);
+            // A wrong pin is a bad check of its label where some hidden place takes that, otherwise of the region.
+            foreach (var mark in marks.Pins.Where(mark => !mark.IsFree && mark.Spoils.Contains(region.Id) && !IsOfPlaces(mark)))
+                Bad.Add((place, mark.Pin.Label));
             if (region.Want is WantSet)
             {
+                // Earned by lying where it belongs, whatever others do to the region's credit.
                 var right = marks.Pins.Where(mark => mark.Sorted.Contains(region.Id)).ToList();
                 foreach (var mark in right)
-                    if (states[region.Id].Credit > 0)
-                        Earn(region, new(place, mark.Pin.Label), states[region.Id].Credit / right.Count, 1);
-                foreach (var mark in marks.Pins.Where(mark => mark.Spoils.Contains(region.Id)))
-                    Bad.Add((place, mark.Pin.Label));
+                    Earn(region, new(place, mark.Pin.Label), states[region.Id].Credit / right.Count, 1);
                 return true;
             }
-            return Whole(
-                region,
-                string.Join(
-                    ' ',
-                    marks.Pins.Where(mark => mark.Together.Contains(region.Id)).Select(mark => mark.Pin.Label).Order(StringComparer.Ordinal)
-                )
-            );
+            if (states[region.Id].Credit is > 0 and var credit)
+                Earn(region, new(place, ""), credit, credit);
+            var together = marks.Pins.Where(mark => !mark.IsFree && mark.Together.Contains(region.Id) && !IsOfPlaces(mark)).ToList();
+            if (together.Count > 0)
+                Bad.Add((place, string.Join(' ', together.Select(mark => mark.Pin.Label).Order(StringComparer.Ordinal))));
+            return true;
         }
 
         public bool Of(InfoSpot spot) => true;
@@ -165,12 +165,17 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
                     Earn(zone, new(place, OfFamily(family).Id), mark.Credit / family.Needs(zone), mark.Credit);
                 else if (mark.Place is ScalePlace { Point: var point })
                     Earn(point, new(place, point.Id), mark.Credit, mark.Credit);
-                if (mark.Verdict == Verdict.Part && mark.Place is not null)
+                if (mark.Verdict == Verdict.Part && mark.Place is not null && !mark.IsFree)
                     Bad.Add((place, $"{WhereOf(mark.Place)} {Name(mark.Credit)}"));
-                else if (mark.Verdict == Verdict.Wrong && mark.Spoils.IsEmpty && mark.Together.IsEmpty)
+                else if (
+                    mark is { Verdict: Verdict.Wrong, IsFree: false }
+                    && (IsOfPlaces(mark) || (mark.Spoils.IsEmpty && mark.Together.IsEmpty))
+                )
                     Bad.Add((place, Name(mark.Pin.At)));
             }
         }
+
+        private bool IsOfPlaces(PinMark mark) => key.LabelsOfPlaces.Contains(mark.Pin.Label);
 
         private static string WhereOf(PinPlace place) =>
             place switch
@@ -186,6 +191,9 @@ internal sealed record Standing(ImmutableArray<EarnedPart> Earned, IReadOnlySet<
     /// <summary>Where tries at a zone are counted: at its group, or at the zone.</summary>
     public static TryPlace OfFamily(Family family) =>
         family.Zones[0].Group is { } group ? new("group", group) : new("zone", family.Zones[0].Id);
+
+    /// <summary>Where tries at a region to sort into are counted.</summary>
+    public static TryPlace OfRegion(SortRegion region) => new(region.Want is WantSet ? "region" : "answer", region.Id);
 
     private static string Name(Point point) => string.Create(CultureInfo.InvariantCulture, $"{point.X:R},{point.Y:R}");
 

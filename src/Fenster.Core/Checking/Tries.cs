@@ -40,19 +40,19 @@ public sealed class Tries
         }
     }
 
-    private static readonly ConditionalWeakTable<Response, StrongBox<(Pane Pane, Standing Standing)>> Known = [];
+    private static readonly ConditionalWeakTable<Response, StrongBox<(Pane Pane, Weighing Weighing, Standing Standing)>> Known = [];
 
     /// <param name="marks">Of the response as it stands.</param>
     public static Tries Of(Pane pane, Response response, PaneMarks marks) =>
-        new([.. response.Earlier.Select(earlier => StandingOf(pane, earlier)), Standing.Of(pane, response, marks)]);
+        new([.. response.Earlier.Select(earlier => StandingOf(pane, earlier, marks.Weighing)), Standing.Of(pane, response, marks)]);
 
     /// <summary>What stood at an earlier check is worked out once for each pane that it is held against.</summary>
-    private static Standing StandingOf(Pane pane, Response earlier)
+    private static Standing StandingOf(Pane pane, Response earlier, Weighing weighing)
     {
-        if (Known.TryGetValue(earlier, out var known) && ReferenceEquals(known.Value.Pane, pane))
+        if (Known.TryGetValue(earlier, out var known) && ReferenceEquals(known.Value.Pane, pane) && known.Value.Weighing.IsLike(weighing))
             return known.Value.Standing;
-        var standing = Standing.Of(pane, earlier, Checker.Check(pane, earlier));
-        Known.AddOrUpdate(earlier, new((pane, standing)));
+        var standing = Standing.Of(pane, earlier, Checker.Check(pane, earlier, weighing));
+        Known.AddOrUpdate(earlier, new((pane, weighing, standing)));
         return standing;
     }
 
@@ -109,12 +109,12 @@ public sealed class Tries
         {
             Doing.Placing when target is Zone zone => [Standing.OfFamily(PaneKey.Of(pane).Zones[zone.Id].Family)],
             Doing.Linking when target is Matching matching => matching.Left.Select(item => new TryPlace("left", matching.Id, item.Id)),
-            Doing.Pinning when target is SortRegion => [new("region", target.Id), new("answer", target.Id)],
+            Doing.Pinning when target is SortRegion region => [Standing.OfRegion(region)],
             Doing.Pinning => target.NamedLabels.Select(label => new TryPlace("label", label)),
             _ => [new("answer", target.Id)],
         };
 
     /// <inheritdoc cref="At"/>
-    public static int For(Pane pane, Target target, Response response) =>
-        Of(pane, response, Checker.Check(pane, response)).At(pane, target);
+    /// <param name="marks">Of the response as it stands.</param>
+    public static int For(Pane pane, Target target, Response response, PaneMarks marks) => Of(pane, response, marks).At(pane, target);
 }

@@ -93,7 +93,9 @@ public sealed record ActivityInsight(
     {
         var marks = activity
             .Panes.Select(pane =>
-                works.Select(work => Award.Apply(Checker.Check(pane, work.On(pane)), work.Marking.AwardsAt(pane.Id))).ToArray()
+                works
+                    .Select(work => Award.Marks(pane, work.On(pane), activity.RulesOf(pane).Score, work.Marking.AwardsAt(pane.Id)))
+                    .ToArray()
             )
             .ToArray();
         var items = activity
@@ -175,7 +177,10 @@ public sealed record ActivityInsight(
     )
     {
         var isOpen = marks.Select(mark => mark.Targets[number].State == TargetState.Missed).ToList();
-        var tries = responses.Where((_, i) => !isOpen[i]).Select(response => (double)Tries.For(pane, target, response)).ToList();
+        var tries = responses
+            .Select((response, i) => isOpen[i] ? (double?)null : Tries.For(pane, target, response, marks[i]))
+            .OfType<double>()
+            .ToList();
         var times = works
             .Select(work =>
                 work.Times?.GetValueOrDefault(pane.Id)?.TryGetValue(target.Id, out var time) == true ? time.TotalSeconds : (double?)null

@@ -41,7 +41,9 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
         {
             var length = BigInteger.Abs(digits).ToString(CultureInfo.InvariantCulture).Length;
             return length > MostDigitsOfAnswer ? $"has a number of more than {MostDigitsOfAnswer} digits"
-                : Math.Abs(exponent) > LargestExponentOfAnswer || length + exponent > LargestExponentOfAnswer
+                // Ten to that power is allowed still, which is a one and no other digit.
+                : Math.Abs(exponent) > LargestExponentOfAnswer
+                || length + exponent > LargestExponentOfAnswer + (BigInteger.Abs(digits).IsOne ? 1 : 0)
                     ? $"has a number beyond ten to the power of {LargestExponentOfAnswer}"
                 : null;
         }
@@ -92,6 +94,10 @@ public readonly record struct ExactNumber : IComparable<ExactNumber>
     public static ExactNumber operator +(ExactNumber a, ExactNumber b) => a - new ExactNumber(-b.digits, b.exponent);
 
     public static ExactNumber operator *(ExactNumber a, ExactNumber b) => new(a.digits * b.digits, a.exponent + b.exponent);
+
+    /// <summary>The number divided: exactly where that is a decimal number, otherwise to 40 digits more than it has.</summary>
+    /// <param name="by">Above 0.</param>
+    internal ExactNumber Over(int by) => new(digits * BigInteger.Pow(10, 40) / by, exponent - 40);
 
     public ExactNumber Abs() => new(BigInteger.Abs(digits), exponent);
 

@@ -1,4 +1,5 @@
 using System.Runtime.CompilerServices;
+using Fenster.Core.Checking;
 using Fenster.Core.Geometry;
 using Lock = Fenster.Core.Model.Lock;
 
@@ -77,6 +78,9 @@ public static class Readiness
             if (label.Copies is { } copies && Demand(zones, label.Id) is var demand && demand > copies)
                 yield return new(new("proof.tooFewCopies", ("label", label.Text), ("zones", demand), ("count", copies)), label.Id);
         }
+
+        if (RegionPairing.HasTooManyChoices(pane))
+            yield return new(new("proof.tooManyChoices", ("most", RegionPairing.MostChoices)));
 
         foreach (
             var alike in pane

@@ -15,9 +15,10 @@ public static class ResponseSoundness
 
     /// <summary>What does not fit the pane; null when everything does.</summary>
     public static ResponseFault? Fault(Pane pane, Response response) =>
-        (OfPlacements(pane, response) ?? OfEarlier(pane, response) ?? OfCodes(pane, response)) is { } fault
-            ? new(fault)
-            : OfOthers(pane, response);
+        OfPlacements(pane, response) is { } placed ? new(placed)
+        : OfEarlier(pane, response) is { } earlier ? earlier
+        : OfCodes(pane, response) is { } tried ? new(tried)
+        : OfOthers(pane, response);
 
     /// <summary>
     /// The response with each action that it repeats (a placement, pin, mark, pick or link that is there twice) once, and how many
@@ -83,14 +84,14 @@ public static class ResponseSoundness
         return null;
     }
 
-    private static string? OfEarlier(Pane pane, Response response)
+    private static ResponseFault? OfEarlier(Pane pane, Response response)
     {
         if (response.Earlier.Length > Limits.MostChecks)
-            return $"was checked more than {Limits.MostChecks} times";
+            return new($"was checked more than {Limits.MostChecks} times");
         if (response.Earlier.Any(earlier => !earlier.Earlier.IsEmpty))
-            return "has something earlier within something earlier";
-        return response.Earlier.Select(earlier => Fault(pane, earlier)).FirstOrDefault(fault => fault is not null) is { } fault
-            ? $"has something earlier that {fault}"
+            return new("has something earlier within something earlier");
+        return response.Earlier.Select(earlier => Fault(pane, earlier)).FirstOrDefault(fault => fault is not null) is var (what, why)
+            ? new($"has something earlier that {what}", why)
             : null;
     }
 

@@ -49,11 +49,14 @@ public sealed record PinMark(Pin Pin, Verdict Verdict, decimal Credit)
     /// <summary>The regions whose sets it counts for.</summary>
     internal ImmutableArray<string> Sorted { get; init; } = [];
 
-    /// <summary>The regions whose sets it lies in and does not belong to.</summary>
+    /// <summary>The regions that it lies in and that don't ask for it: sets, counts, and totals that don't come out.</summary>
     internal ImmutableArray<string> Spoils { get; init; } = [];
 
     /// <summary>The regions whose count or total does not come out with it: all that lies there makes one wrong action.</summary>
     internal ImmutableArray<string> Together { get; init; } = [];
+
+    /// <summary>Whether it lies within reach of a target that was taken out or awarded, so that nothing about it costs anything.</summary>
+    internal bool IsFree { get; init; }
 }
 
 /// <summary>What one marked point came to.</summary>
@@ -85,6 +88,9 @@ public sealed record PaneMarks(
     /// <summary>Ids of the answer boxes and question points that were answered and earned nothing.</summary>
     public required ImmutableArray<string> WrongAnswers { get; init; }
 
+    /// <summary>By what the best pairing was chosen.</summary>
+    internal Checking.Weighing Weighing { get; init; } = Checking.Weighing.Plain;
+
     /// <summary>
     /// How many actions were wrong: placements, pins, marked points, links, and answers that earned nothing. What lies in a
     /// region whose count or total does not come out is one. Trying a code is never wrong.
@@ -92,8 +98,7 @@ public sealed record PaneMarks(
     public int WrongActions => WrongActionsBeside(null);
 
     /// <summary>
-    /// The wrong actions that concern none of some targets. A pin concerns the regions to sort into in which it is wrong, or every
-    /// target.
+    /// The wrong actions that cost something where some targets were taken out or awarded.
     /// </summary>
     /// <param name="targets">Ids; null for none.</param>
     public int WrongActionsBeside(IReadOnlySet<string>? targets)
@@ -103,10 +108,14 @@ public sealed record PaneMarks(
             Count(mark.Verdict, mark.Placement.Zone);
         HashSet<string>? together = null;
         foreach (var mark in Pins)
+        {
+            if (mark.IsFree && targets is not null)
+                continue;
             if (!mark.Together.IsEmpty)
                 (together ??= []).UnionWith(mark.Together);
-            else if (mark.Spoils.IsEmpty || targets is null || !mark.Spoils.All(targets.Contains))
+            if (mark.Together.IsEmpty || !mark.Spoils.IsEmpty)
                 Count(mark.Verdict, null);
+        }
         foreach (var region in together ?? [])
             Count(Verdict.Wrong, region);
         foreach (var mark in Points)

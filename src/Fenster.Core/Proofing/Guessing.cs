@@ -65,7 +65,7 @@ public static class Guessing
             .Select(_ =>
             {
                 var response = blind.Play(random);
-                var marks = Checker.Check(pane, response);
+                var marks = Checker.Check(pane, response, rules);
                 return isEachAlone
                     ? pane
                         .Targets.Zip(marks.Targets)

@@ -41,15 +41,15 @@ public static class Proof
 
     /// <summary>All findings under the rules of scoring, the gravest first.</summary>
     /// <param name="pane">A sound pane.</param>
-    public static IReadOnlyList<Finding> Read(Pane pane, ScoreRules rules) => Read(pane, Guessing.Of(pane, rules));
+    public static IReadOnlyList<Finding> Read(Pane pane, ScoreRules rules) => Read(pane, rules, Guessing.Of(pane, rules));
 
     /// <summary>The same, where it is known what guessing earns.</summary>
-    internal static IReadOnlyList<Finding> Read(Pane pane, GuessScore guess)
+    internal static IReadOnlyList<Finding> Read(Pane pane, ScoreRules rules, GuessScore guess)
     {
         var texts = pane.Labels.Select(Folded.Of).ToArray();
         return
         [
-            .. KeyFindings(pane)
+            .. KeyFindings(pane, rules)
                 .Concat(GuessFindings(pane, guess))
                 .Concat(SensesFindings(pane))
                 .Concat(FingertipFindings(pane))
@@ -79,14 +79,14 @@ public static class Proof
         public bool IsNear(in Folded other) => BitOperations.PopCount(Characters ^ other.Characters) <= 2;
     }
 
-    private static IEnumerable<Finding> KeyFindings(Pane pane)
+    private static IEnumerable<Finding> KeyFindings(Pane pane, ScoreRules rules)
     {
         var key = Keys.Of(pane);
-        var marks = Checker.Check(pane, key);
+        var marks = Checker.Check(pane, key, rules);
         foreach (var (target, mark) in pane.Targets.Zip(marks.Targets).Where(pair => pair.First.IsScored && !pair.First.IsOpenWork))
             if (mark.Credit < 1)
                 yield return new(Weight.Error, new(mark.Credit == 0 ? "proof.notEarned" : "proof.notInFull"), target.Id);
-        var empty = Checker.Check(pane, Response.Empty);
+        var empty = Checker.Check(pane, Response.Empty, rules);
         foreach (var mark in empty.Targets.Where(mark => mark.Credit > 0))
             yield return new(Weight.Warning, new("proof.byNothing"), mark.Target);
     }

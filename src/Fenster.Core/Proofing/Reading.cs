@@ -74,16 +74,16 @@ public sealed record PaneReading(GuessScore Guess, IReadOnlyList<Remark> Remarks
     {
         // Guessing is played out many times, so that it is worked out once.
         var guess = question.Rules is { } rules ? Guessing.Of(question.Pane, rules) : new(0, 0, 0);
-        return new(guess, [.. RemarksOn(question.Pane, guess)]);
+        return new(guess, [.. RemarksOn(question.Pane, question.Rules ?? new(), guess)]);
     }
 
-    private static IEnumerable<Remark> RemarksOn(Pane pane, GuessScore guess)
+    private static IEnumerable<Remark> RemarksOn(Pane pane, ScoreRules rules, GuessScore guess)
     {
         var obstacles = Readiness.Obstacles(pane);
         foreach (var obstacle in obstacles)
             yield return new(0, obstacle.About, obstacle.Said, Weight.Error, true, obstacle.Mend);
         var said = obstacles.Select(obstacle => obstacle.About).OfType<string>().ToHashSet();
-        foreach (var finding in Proof.Read(pane, guess).Distinct())
+        foreach (var finding in Proof.Read(pane, rules, guess).Distinct())
             if (finding.About is { } about ? !said.Contains(about) : obstacles.Count == 0)
                 yield return new(0, finding.About, finding.Said, finding.Weight, false, finding.Mend);
     }

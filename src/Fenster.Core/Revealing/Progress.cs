@@ -102,7 +102,7 @@ public static class Progress
     {
         if (rules.Check.Right == RightLabels.MayMove || response.Earlier.IsEmpty || !At(rules, response).Marks)
             return ([], []);
-        var marks = Checker.Check(pane, response.Earlier[^1]);
+        var marks = Checker.Check(pane, response.Earlier[^1], rules.Score);
         return (
             [
                 .. marks
@@ -121,7 +121,7 @@ public static class Progress
     {
         if (rules.Check.Wrong == WrongLabels.Stay || !At(rules, response).Marks)
             return [];
-        var marks = Checker.Check(pane, response.Earlier[^1]);
+        var marks = Checker.Check(pane, response.Earlier[^1], rules.Score);
         return
         [
             .. marks

@@ -217,19 +217,20 @@ internal readonly record struct Reached(Reach Moment, RevealRules Rules)
 /// <summary>How far a student sees into one pane.</summary>
 /// <param name="Now">The response as it stands.</param>
 /// <param name="Seen">The state of it that marks, score and feedback are of.</param>
-internal sealed record Sight(Reached Reached, Pane Pane, Response Now, Response Seen)
+internal sealed record Sight(Reached Reached, Rules Rules, Pane Pane, Response Now, Response Seen)
 {
     /// <summary>What people have decided and said of the attempt.</summary>
     public Marking Marked { get; init; } = Marking.None;
 
     /// <summary>Of what is seen; worked out once, and only when something may be seen of it.</summary>
-    public PaneMarks Marks => field ??= Award.Apply(Checker.Check(Pane, Seen), Marked.AwardsAt(Pane.Id));
+    public PaneMarks Marks => field ??= Award.Marks(Pane, Seen, Rules.Score, Marked.AwardsAt(Pane.Id));
 
     public static Sight Of(Reach moment, Rules rules, Pane pane, Response response) =>
         moment.Stage >= Moment.HandedIn
-            ? new(new(moment, rules.Reveal), pane, response, response)
+            ? new(new(moment, rules.Reveal), rules, pane, response, response)
             : new(
                 new(moment with { Stage = (Moment)Math.Max((int)moment.Stage, (int)Progress.MomentOf(rules, response)) }, rules.Reveal),
+                rules,
                 pane,
                 response,
                 Progress.Seen(rules, response)

@@ -18,6 +18,10 @@ public sealed record Award(string Target, decimal Credit, string By, DateTimeOff
         : string.IsNullOrWhiteSpace(By) ? $"for the target '{Target}' does not say who made it"
         : null;
 
+    /// <summary>What a response comes to, with what people have decided of it in the place of the machine's credit.</summary>
+    public static PaneMarks Marks(Pane pane, Response response, ScoreRules rules, ImmutableArray<Award> awards) =>
+        Apply(Checker.Check(pane, response, rules, awards), awards);
+
     /// <summary>The marks with the awards in the place of the machine's credit. Of two awards for a target the later counts.</summary>
     public static PaneMarks Apply(PaneMarks marks, IEnumerable<Award> awards)
     {

@@ -51,7 +51,7 @@ public static class Scorer
         var tries = rules.TryCost == 0 || response.Earlier.IsEmpty ? null : Tries.Of(pane, response, marks);
         if (awarded is not null)
             marks = Award.Apply(marks, awarded.Values);
-        var (possible, earned, isPerfect, leastFactor, isSoFar) = (0m, 0m, true, 1m, false);
+        var (possible, earned, everybodys, isPerfect, leastFactor, isSoFar) = (0m, 0m, 0m, true, 1m, false);
         var points = ImmutableArray.CreateBuilder<TargetPoints>(pane.Targets.Length);
         for (var i = 0; i < pane.Targets.Length; i++)
         {
@@ -62,7 +62,7 @@ public static class Scorer
             {
                 var all = forWhom == TakenOut.Everybody ? target.Points : 0;
                 points.Add(new(target.Id, all, all));
-                (possible, earned) = (possible + all, earned + all);
+                everybodys += all;
                 continue;
             }
             var award = awarded?.GetValueOrDefault(target.Id);
@@ -80,10 +80,13 @@ public static class Scorer
         }
         var raw = rules.Manner switch
         {
-            ScoreManner.EachOnItsOwn => earned - rules.WrongCost * wrongActions,
-            ScoreManner.AllOrNothing when isPerfect && wrongActions == 0 => possible * leastFactor,
-            _ => 0,
+            ScoreManner.EachOnItsOwn => everybodys + earned - rules.WrongCost * wrongActions,
+            // What everybody gets is theirs as well who have something else wrong.
+            ScoreManner.AllOrNothing when isPerfect && wrongActions == 0 => everybodys + possible * leastFactor,
+            ScoreManner.AllOrNothing => everybodys,
+            _ => throw new ArgumentOutOfRangeException(nameof(rules), rules.Manner, "This manner is not known."),
         };
+        possible += everybodys;
         return new(pane.Id, pane.Weight * Math.Clamp(raw, 0, possible), pane.Weight * possible, points.ToImmutable(), isSoFar);
     }
 
@@ -101,14 +104,9 @@ public static class Scorer
         var panes = activity
             .Panes.Select(pane =>
             {
-                var response = responses.GetValueOrDefault(pane.Id, Response.Empty);
-                return Score(
-                    pane,
-                    response,
-                    Checker.Check(pane, response),
-                    activity.RulesOf(pane, assignment).Score,
-                    awards?.GetValueOrDefault(pane.Id) ?? default
-                );
+                var (response, rules) = (responses.GetValueOrDefault(pane.Id, Response.Empty), activity.RulesOf(pane, assignment).Score);
+                var own = awards?.GetValueOrDefault(pane.Id) ?? default;
+                return Score(pane, response, Checker.Check(pane, response, rules, own), rules, own);
             })
             .ToImmutableArray();
         return Sum(panes, activity.RulesOf(assignment).Score);

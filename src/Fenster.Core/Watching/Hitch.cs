@@ -30,7 +30,7 @@ public abstract record Hitch
     public static Hitch? Of(Activity activity, IReadOnlyDictionary<string, Response> responses, TimeSpan? quiet)
     {
         var worst = activity
-            .Panes.SelectMany(pane => Wrong(pane, responses.GetValueOrDefault(pane.Id, Response.Empty)))
+            .Panes.SelectMany(pane => Wrong(pane, activity.RulesOf(pane).Score, responses.GetValueOrDefault(pane.Id, Response.Empty)))
             .MaxBy(place => place.Checks);
         if (worst is not null)
             return worst;
@@ -38,12 +38,12 @@ public abstract record Hitch
     }
 
     /// <summary>The places of a pane that were not right at each of its last checks.</summary>
-    private static IEnumerable<SamePlace> Wrong(Pane pane, Response response)
+    private static IEnumerable<SamePlace> Wrong(Pane pane, ScoreRules rules, Response response)
     {
         if (response.Earlier.Length < SameAfter)
             yield break;
         // From the last check back.
-        var checks = response.Earlier.Reverse().Select(earlier => Checker.Check(pane, earlier)).ToList();
+        var checks = response.Earlier.Reverse().Select(earlier => Checker.Check(pane, earlier, rules)).ToList();
         for (var i = 0; i < pane.Targets.Length; i++)
         {
             var wrong = checks.TakeWhile(marks => marks.Targets[i].State is TargetState.Wrong or TargetState.PartEarned).Count();

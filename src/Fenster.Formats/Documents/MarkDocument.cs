@@ -67,11 +67,12 @@ public static class MarkDocument
                 var awards = student.Awards?.GetValueOrDefault(pane.Id) ?? default;
                 if (!awards.IsDefault && awards.Select(award => award.FaultOn(pane)).OfType<string>().FirstOrDefault() is { } inAward)
                     throw new DocumentRefused(pane.Id, $"An award in the response '{student.Id}' {inAward}.");
-                var marks = Checker.Check(pane, response);
+                var rules = activity.RulesOf(pane).Score;
+                var marks = Checker.Check(pane, response, rules, awards);
                 return (
                     Pane: pane,
                     Marks: awards.IsDefault ? marks : Award.Apply(marks, awards),
-                    Score: Scorer.Score(pane, response, marks, activity.RulesOf(pane).Score, awards)
+                    Score: Scorer.Score(pane, response, marks, rules, awards)
                 );
             })
             .ToList();

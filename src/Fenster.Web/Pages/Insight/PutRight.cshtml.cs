@@ -352,7 +352,12 @@ public sealed class PutRightModel(
             .. lately
                 .Works.SelectMany(work =>
                 {
-                    var marks = Checker.Check(pane, work.Work.Responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty));
+                    var marks = Checker.Check(
+                        pane,
+                        work.Work.Responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty),
+                        changed.RulesOf(pane).Score,
+                        work.Work.Marking.AwardsAt(pane.Id)
+                    );
                     return target.Takes == Doing.Pinning
                         ? marks.Pins.Where(pin => IsMeant(pin.Pin.Label)).Select(pin => pin.Credit > 0)
                         : marks.Points.Where(point => point.Target == target.Id).Select(point => point.Credit > 0);

@@ -142,7 +142,24 @@ public sealed class OneStudentModel(
                 Reveal = new() { Key = Moment.HandedIn, Explanation = Moment.HandedIn },
             },
             PaneOrder = PaneOrder.AsListed,
-            Panes = [.. activity.Panes.Select(pane => pane with { Rules = null })],
+            Panes =
+            [
+                .. activity.Panes.Select(pane =>
+                    pane with
+                    {
+                        Rules = pane.Rules is { } own
+                            ? own with
+                            {
+                                Marks = default,
+                                ScoreShows = default,
+                                Feedback = default,
+                                Key = default,
+                                Explanation = default,
+                            }
+                            : null,
+                    }
+                ),
+            ],
         };
         ViewJson = JsonSerializer.Serialize(
             StudentView.At(Moment.HandedIn, new Seat(everything, found.Seed), responses, Marked),
@@ -187,6 +204,7 @@ public sealed class OneStudentModel(
                     RowsOf(
                         i,
                         pane,
+                        activity.RulesOf(pane).Score,
                         responses.GetValueOrDefault(pane.Id, Core.Model.Response.Empty),
                         score.Panes[i],
                         parts,
@@ -350,6 +368,7 @@ public sealed class OneStudentModel(
     private IEnumerable<Row> RowsOf(
         int number,
         Pane pane,
+        ScoreRules rules,
         Core.Model.Response response,
         PaneScore score,
         IReadOnlyDictionary<(string Pane, string Target), ImmutableArray<decimal>> parts,
@@ -358,9 +377,8 @@ public sealed class OneStudentModel(
         IReadOnlyDictionary<(string Pane, string Target), decimal> apart
     )
     {
-        var states = Award
-            .Apply(Checker.Check(pane, response), Marked.AwardsAt(pane.Id))
-            .Targets.ToDictionary(mark => mark.Target, mark => mark.State);
+        var marks = Award.Marks(pane, response, rules, Marked.AwardsAt(pane.Id));
+        var states = marks.Targets.ToDictionary(mark => mark.Target, mark => mark.State);
         foreach (var points in score.Targets)
         {
             var target = pane.Targets.First(target => target.Id == points.Target);
@@ -368,7 +386,7 @@ public sealed class OneStudentModel(
             var name = MarkingForm.NameOf(number, pane.Targets.IndexOf(target));
             var given = parts.GetValueOrDefault((pane.Id, target.Id), []);
             var award = Marked.AwardAt(pane.Id, target.Id);
-            var tries = Tries.For(pane, target, response);
+            var tries = Tries.For(pane, target, response, marks);
             var other = second.FirstOrDefault(mark => mark.Award.Target == target.Id);
             yield return new(
                 name,

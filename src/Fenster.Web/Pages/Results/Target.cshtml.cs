@@ -127,7 +127,7 @@ public sealed class TargetModel(
     private Work WorkOf(Attempt attempt, Activity activity, string id)
     {
         var (pane, response) = (activity.Pane(id), attempt.Responses.GetValueOrDefault(id, Core.Model.Response.Empty));
-        var marks = Award.Apply(Checker.Check(pane, response), attempt.Marking.AwardsAt(id));
+        var marks = Award.Marks(pane, response, activity.RulesOf(pane).Score, attempt.Marking.AwardsAt(id));
         return new(attempt, activity, pane, response, marks.Targets.First(mark => mark.Target == target.Id));
     }
 
