@@ -14,7 +14,7 @@ internal sealed class Classroom : IDisposable
     public Visitor Teacher { get; private set; } = null!;
     public long Group { get; private set; }
     public Dictionary<string, Member> Members { get; private set; } = [];
-    public long Id { get; private set; }
+    public long Id { get; set; }
     public Assignment Given => Fenster.Get<Assignments>().Of(Id)[0];
     public string Code => Given.Code;
 

@@ -118,6 +118,22 @@ public sealed class OneOfAllTests
         };
 
     [Fact]
+    public async Task A_guest_who_has_no_attempt_left_may_look_at_each_of_them_too()
+    {
+        using var room = await Open(null);
+        room.Id = await room.Give(room.Teacher, Samples.Document(7, rules: Graded), 0);
+        await room.Set("attempts", "2", "1");
+        await room.Set("practice", "true", "false");
+        using var guest = new Visitor(room.Fenster.Address);
+        await guest.Join(room.Code, "Nia");
+        await room.Does(guest, 1, 5);
+        await room.Does(guest, 2, 2);
+        var page = await Said(guest.Ask(room.Code, ""));
+        Assert.Contains("Attempt 1 counts.", page);
+        Assert.Contains("Attempt 2: 2 of 7", page);
+    }
+
+    [Fact]
     public async Task Of_several_attempts_what_counts_is_said_to_the_student_and_to_the_teacher_everywhere()
     {
         using var room = await Open(Samples.Document(7, rules: Graded), "Ana", "Ben", "Cem");
