@@ -14,11 +14,15 @@ try
 {
     switch (args)
     {
-        case ["mark", var key, var responses]:
-            var (marks, notes) = MarkDocument.Write(ActivityDocument.Read(Text(key)), ResponsesDocument.Read(Text(responses)));
-            foreach (var note in notes)
-                Console.Error.WriteLine(note);
-            Console.WriteLine(marks);
+        case ["mark", var keyFile, var responses]:
+            // What can't be marked is refused before anything is written.
+            var key = ActivityDocument.Read(Text(keyFile));
+            Each(responses, each => MarkDocument.Refuse(key, each));
+            using (var output = Console.OpenStandardOutput())
+            {
+                Each(responses, each => MarkDocument.Write(key, each, output, Console.Error.WriteLine));
+                output.Write("\n"u8);
+            }
             return 0;
         case ["proof", var file]:
             var activity = ActivityDocument.Read(Text(file));
@@ -66,11 +70,31 @@ static void Save(string file, string text)
         Directory.CreateDirectory(Path.GetDirectoryName(file)!);
         File.WriteAllText(file, text);
     }
-    catch (Exception exception) when (exception is IOException or UnauthorizedAccessException or ArgumentException or NotSupportedException)
+    catch (Exception exception) when (IsOfFile(exception))
     {
         throw new DocumentRefused("", $"The file '{file}' can't be written: {exception.Message}");
     }
 }
+
+static void Each(string file, Action<IEnumerable<StudentResponses>> use)
+{
+    try
+    {
+        // Other encodings that say so at their beginning are read too.
+        using var reader = new StreamReader(file);
+        _ = reader.Peek();
+        using var stream = File.OpenRead(file);
+        using var utf8 = Encoding.CreateTranscodingStream(stream, reader.CurrentEncoding, Encoding.UTF8);
+        use(ResponsesDocument.ReadEach(utf8));
+    }
+    catch (Exception exception) when (IsOfFile(exception))
+    {
+        throw new DocumentRefused("", $"The file '{file}' can't be read: {exception.Message}");
+    }
+}
+
+static bool IsOfFile(Exception exception) =>
+    exception is IOException or UnauthorizedAccessException or ArgumentException or NotSupportedException;
 
 static string Text(string file)
 {
@@ -78,7 +102,7 @@ static string Text(string file)
     {
         return File.ReadAllText(file);
     }
-    catch (Exception exception) when (exception is IOException or UnauthorizedAccessException or ArgumentException or NotSupportedException)
+    catch (Exception exception) when (IsOfFile(exception))
     {
         throw new DocumentRefused("", $"The file '{file}' can't be read: {exception.Message}");
     }

@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Json.Nodes;
 using Fenster.Formats.Documents;
 using NJsonSchema;
@@ -48,6 +49,42 @@ public sealed class SchemaTests
 
     private static string Errors(ICollection<ValidationError> errors) =>
         string.Join('\n', errors.Select(error => $"{error.Path} {error.Kind}"));
+
+    [Fact]
+    public void A_file_of_responses_is_read_piece_by_piece_as_it_is_read_at_once()
+    {
+        var many = string.Join(',', Enumerable.Range(0, 300).Select(i => $$"""{ "id": "{{new string('é', i)}} {{i}}", "panes": {} }"""));
+        var text = $$"""{ "responses": [{{many}}], "more": [1, { "a": "]" }], "fenster": 1 }""";
+        var all = ResponsesDocument.Read(text);
+        Assert.Equal(300, all.Length);
+        foreach (var (most, mark) in ((int, string)[])[(1, ""), (7, "\uFEFF"), (5000, "")])
+        {
+            using var slow = new SlowStream(Encoding.UTF8.GetBytes(mark + text), most);
+            Assert.Equal(all.Select(each => each.Id), ResponsesDocument.ReadEach(slow).Select(each => each.Id));
+        }
+    }
+
+    [Theory]
+    [InlineData("{\"fenster\":1,\"responses\":[{\"id\":\"a\",\"panes\":{}},{\"id\":1,\"panes\":{}}]}", "near '$.responses[1].id'")]
+    [InlineData("{\"fenster\":1,\"responses\":[{\"id\":\"a\",\"panes\":{}},null]}", "there is nothing at '$.responses[1]'")]
+    [InlineData("{\"fenster\":1,\"responses\":[],\"responses\":[]}", "a name stands in it twice")]
+    [InlineData("{\"fenster\":1,\"fenster\":1,\"responses\":[]}", "a name stands in it twice")]
+    [InlineData("{\"fenster\":1,\"responses\":{}}", "near '$.responses'")]
+    [InlineData("{\"fenster\":1,\"responses\":[]} 1", "not readable")]
+    [InlineData("{\"fenster\":1,\"responses\":[", "not readable")]
+    [InlineData("{\"fenster\":2,\"responses\":[]}", "of version 2")]
+    [InlineData("{\"responses\":[]}", "is missing")]
+    [InlineData("{\"fenster\":1}", "not readable")]
+    [InlineData("[]", "not a JSON object")]
+    [InlineData("", "not readable")]
+    public void What_is_no_file_of_responses_is_refused_with_its_place(string text, string says) =>
+        Assert.Contains(says, Assert.Throws<DocumentRefused>(() => ResponsesDocument.Read(text)).Message);
+
+    /// <summary>Gives no more than so many bytes at a time.</summary>
+    private sealed class SlowStream(byte[] bytes, int most) : MemoryStream(bytes)
+    {
+        public override int Read(byte[] buffer, int offset, int count) => base.Read(buffer, offset, Math.Min(count, most));
+    }
 
     [Fact]
     public async Task What_the_program_writes_fulfils_the_schema_and_every_field_of_it_is_named_there()

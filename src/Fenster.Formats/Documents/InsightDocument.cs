@@ -55,7 +55,7 @@ public static class InsightDocument
     public static ActivityInsight Read(Activity activity, IReadOnlyList<StudentResponses> responses)
     {
         // Whatever marking refuses is refused here too.
-        MarkDocument.Write(activity, responses);
+        MarkDocument.Refuse(activity, responses);
         return ActivityInsight.Of(activity, [.. responses.Select(WorkOf)]);
     }
 

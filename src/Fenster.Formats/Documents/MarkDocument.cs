@@ -1,4 +1,5 @@
 using System.Collections.Immutable;
+using System.Text;
 using System.Text.Json;
 using Fenster.Core.Checking;
 using Fenster.Core.Model;
@@ -10,8 +11,6 @@ namespace Fenster.Formats.Documents;
 /// <summary>What marking a file of responses gave, as JSON: see docs/formats.</summary>
 public static class MarkDocument
 {
-    private sealed record Document(int Fenster, ImmutableArray<Result> Results);
-
     private sealed record Result(
         string Id,
         decimal? Score,
@@ -41,32 +40,73 @@ public static class MarkDocument
 
     /// <summary>The marks, and a note for each response that repeats an action, which counts once.</summary>
     /// <exception cref="DocumentRefused">A response names something that the activity does not have.</exception>
-    public static (string Json, ImmutableArray<string> Notes) Write(Activity activity, IReadOnlyList<StudentResponses> responses)
+    public static (string Json, ImmutableArray<string> Notes) Write(Activity activity, IEnumerable<StudentResponses> responses)
     {
+        using var stream = new MemoryStream();
         var notes = ImmutableArray.CreateBuilder<string>();
-        var results = responses.Select(response => Mark(activity, response, notes)).ToImmutableArray();
-        return (JsonSerializer.Serialize(new Document(DocumentReading.Version, results), Options), notes.ToImmutable());
+        Write(activity, responses, stream, notes.Add);
+        return (Encoding.UTF8.GetString(stream.GetBuffer(), 0, (int)stream.Length), notes.ToImmutable());
     }
 
-    private static Result Mark(Activity activity, StudentResponses student, ImmutableArray<string>.Builder notes)
+    /// <summary>Writes the marks of one response after the other, so that there may be more of them than there is room for.</summary>
+    /// <param name="tell">Is told a note for each response that repeats an action.</param>
+    /// <inheritdoc cref="Write(Activity, IEnumerable{StudentResponses})"/>
+    public static void Write(Activity activity, IEnumerable<StudentResponses> responses, Stream stream, Action<string> tell)
+    {
+        using var writer = new Utf8JsonWriter(stream, new() { Indented = true, Encoder = Options.Encoder });
+        writer.WriteStartObject();
+        writer.WriteNumber(DocumentReading.VersionField, DocumentReading.Version);
+        writer.WriteStartArray("results");
+        foreach (var student in responses)
+        {
+            JsonSerializer.Serialize(writer, Mark(activity, student, tell), Options);
+            writer.Flush();
+        }
+        writer.WriteEndArray();
+        writer.WriteEndObject();
+    }
+
+    /// <summary>Refuses what can't be marked, before anything is.</summary>
+    /// <inheritdoc cref="Write(Activity, IEnumerable{StudentResponses})"/>
+    public static void Refuse(Activity activity, IEnumerable<StudentResponses> responses)
+    {
+        foreach (var student in responses)
+            _ = Sound(activity, student, _ => { }).Count();
+    }
+
+    /// <summary>The responses of one student pane by pane, each action once.</summary>
+    private static IEnumerable<(Pane Pane, Response Response, ImmutableArray<Award> Awards)> Sound(
+        Activity activity,
+        StudentResponses student,
+        Action<string> tell
+    )
     {
         foreach (var id in student.Panes.Keys.Concat(student.Awards?.Keys ?? []))
             if (activity.Panes.All(pane => pane.Id != id))
                 throw new DocumentRefused(id, $"The response '{student.Id}' is to a pane '{id}', which the activity does not have.");
-        var panes = activity
-            .Panes.Select(pane =>
+        foreach (var pane in activity.Panes)
+        {
+            var (response, repeats) = ResponseSoundness.WithoutRepeats(student.Panes.GetValueOrDefault(pane.Id, Response.Empty));
+            if (repeats > 0)
+                tell(
+                    $"The response '{student.Id}' to the pane '{pane.Id}' repeats {repeats} "
+                        + $"{(repeats == 1 ? "action" : "actions")}; each counts once."
+                );
+            if (ResponseSoundness.Fault(pane, response) is { } fault)
+                throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault.What}{Why(fault)}.");
+            var awards = student.Awards?.GetValueOrDefault(pane.Id) ?? default;
+            if (!awards.IsDefault && awards.Select(award => award.FaultOn(pane)).OfType<string>().FirstOrDefault() is { } inAward)
+                throw new DocumentRefused(pane.Id, $"An award in the response '{student.Id}' {inAward}.");
+            yield return (pane, response, awards);
+        }
+    }
+
+    private static Result Mark(Activity activity, StudentResponses student, Action<string> tell)
+    {
+        var panes = Sound(activity, student, tell)
+            .Select(own =>
             {
-                var (response, repeats) = ResponseSoundness.WithoutRepeats(student.Panes.GetValueOrDefault(pane.Id, Response.Empty));
-                if (repeats > 0)
-                    notes.Add(
-                        $"The response '{student.Id}' to the pane '{pane.Id}' repeats {repeats} "
-                            + $"{(repeats == 1 ? "action" : "actions")}; each counts once."
-                    );
-                if (ResponseSoundness.Fault(pane, response) is { } fault)
-                    throw new DocumentRefused(pane.Id, $"The response '{student.Id}' to the pane '{pane.Id}' {fault.What}{Why(fault)}.");
-                var awards = student.Awards?.GetValueOrDefault(pane.Id) ?? default;
-                if (!awards.IsDefault && awards.Select(award => award.FaultOn(pane)).OfType<string>().FirstOrDefault() is { } inAward)
-                    throw new DocumentRefused(pane.Id, $"An award in the response '{student.Id}' {inAward}.");
+                var (pane, response, awards) = own;
                 var rules = activity.RulesOf(pane).Score;
                 var marks = Checker.Check(pane, response, rules, awards);
                 return (
