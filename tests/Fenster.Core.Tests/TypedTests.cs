@@ -69,8 +69,8 @@ public sealed class TypedTests
     [InlineData("flaw", "lawn", 2)]
     public void The_distance_is_that_of_optimal_string_alignment(string from, string to, int distance)
     {
-        Assert.Equal(distance, Spellings.Distance(from, to));
-        Assert.Equal(distance, Spellings.Distance(to, from));
+        Assert.Equal(distance, new SlipPattern(from).Distance(to));
+        Assert.Equal(distance, new SlipPattern(to).Distance(from));
     }
 
     [Fact]
@@ -81,7 +81,7 @@ public sealed class TypedTests
         for (var i = 0; i < 5000; i++)
         {
             var (from, to) = (Word(), Word());
-            Assert.Equal(Spellings.Distance(from, to) == 1, Spellings.IsOneSlip(from, to));
+            Assert.Equal(new SlipPattern(from).Distance(to) == 1, Spellings.IsOneSlip(from, to));
         }
     }
 
@@ -158,5 +158,57 @@ public sealed class TypedTests
         Assert.Equal((ExactNumber)0.1m, a - b);
         Assert.True(a > b && b < a && a >= b && b <= a);
         Assert.Equal((ExactNumber)6.5m, a * b);
+    }
+
+    [Fact]
+    public void Slips_of_long_texts_are_counted_as_a_table_counts_them()
+    {
+        var random = new Random(64);
+        string Word(int length, string letters) =>
+            string.Concat(Enumerable.Range(0, length).Select(_ => letters[random.Next(letters.Length)]));
+        for (var i = 0; i < 400; i++)
+        {
+            var from = Word(random.Next(1, 200), i % 2 == 0 ? "ab" : "abcdefé");
+            var changed = from.ToList();
+            for (var n = random.Next(30); n > 0; n--)
+                switch (random.Next(4))
+                {
+                    case 0 when changed.Count > 0:
+                        changed.RemoveAt(random.Next(changed.Count));
+                        break;
+                    case 1:
+                        changed.Insert(random.Next(changed.Count + 1), 'b');
+                        break;
+                    case 2 when changed.Count > 1:
+                        var at = random.Next(changed.Count - 1);
+                        (changed[at], changed[at + 1]) = (changed[at + 1], changed[at]);
+                        break;
+                    case var _ when changed.Count > 0:
+                        changed[random.Next(changed.Count)] = 'a';
+                        break;
+                }
+            var to = i % 5 == 0 ? Word(random.Next(150), "abc") : string.Concat(changed);
+            var (distance, pattern) = (ByTable(from, to), new SlipPattern(from));
+            Assert.Equal(distance, pattern.Distance(to));
+            Assert.True(pattern.IsWithin(to, distance));
+            Assert.False(distance > 0 && pattern.IsWithin(to, distance - 1));
+        }
+    }
+
+    private static int ByTable(string a, string b)
+    {
+        var rows = new int[a.Length + 1, b.Length + 1];
+        for (var i = 0; i <= a.Length; i++)
+            rows[i, 0] = i;
+        for (var j = 0; j <= b.Length; j++)
+            rows[0, j] = j;
+        for (var i = 1; i <= a.Length; i++)
+        for (var j = 1; j <= b.Length; j++)
+        {
+            rows[i, j] = Math.Min(rows[i - 1, j - 1] + (a[i - 1] == b[j - 1] ? 0 : 1), Math.Min(rows[i - 1, j], rows[i, j - 1]) + 1);
+            if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
+                rows[i, j] = Math.Min(rows[i, j], rows[i - 2, j - 2] + 1);
+        }
+        return rows[a.Length, b.Length];
     }
 }

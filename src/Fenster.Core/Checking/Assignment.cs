@@ -133,7 +133,8 @@ public static class Assignment
                     var reduced = -weights[current - 1, j - 1] - rowPotential[current] - columnPotential[j];
                     if (reduced < slack[j])
                         (slack[j], previous[j]) = (reduced, column);
-                    if (slack[j] < delta)
+                    // Of columns that are as good, a free one ends the search.
+                    if (slack[j] < delta || (slack[j] == delta && rowOf[j] == 0 && rowOf[next] != 0))
                         (delta, next) = (slack[j], j);
                 }
                 for (var j = 0; j <= columns; j++)

@@ -9,7 +9,7 @@ namespace Fenster.Core.Checking;
 public static class Spellings
 {
     /// <summary>The accepted spellings as they are compared, folded once for all that is typed.</summary>
-    private static readonly ConditionalWeakTable<TypedText, (string Text, decimal Credit)[]> Folded = [];
+    private static readonly ConditionalWeakTable<TypedText, (SlipPattern Text, decimal Credit)[]> Folded = [];
 
     /// <summary>The credit of what was typed, from 0 to 1: an exact match before a forgiven one, and then the better one.</summary>
     public static decimal Credit(string typed, TypedText answer)
@@ -18,15 +18,19 @@ public static class Spellings
         if (given.Length == 0 || given.Length > TypedText.LongestText * 2)
             return 0;
         var folded = Folded.GetValue(answer, accepted =>
-            [.. accepted.Spellings.Select(spelling => (Fold(spelling.Text, accepted.Rules), spelling.Credit))]
+            [.. accepted.Spellings.Select(spelling => (new SlipPattern(Fold(spelling.Text, accepted.Rules)), spelling.Credit))]
         );
         var exact = 0m;
         foreach (var (text, credit) in folded)
-            if (text == given)
+            if (text.Text == given)
                 exact = Math.Max(exact, credit);
         if (exact > 0 || !answer.Rules.ForgiveSlips)
             return exact;
-        return folded.Where(spelling => IsForgiven(given, spelling.Text)).Select(spelling => spelling.Credit).DefaultIfEmpty(0).Max();
+        var forgiven = 0m;
+        foreach (var (text, credit) in folded)
+            if (credit > forgiven && IsForgiven(given, text))
+                forgiven = credit;
+        return forgiven;
     }
 
     /// <summary>
@@ -143,13 +147,12 @@ public static class Spellings
                 or UnicodeCategory.FinalQuotePunctuation
                 or UnicodeCategory.OtherPunctuation;
 
-    private static bool IsForgiven(string given, string accepted)
+    private static bool IsForgiven(string given, SlipPattern accepted)
     {
-        var length = accepted.EnumerateRunes().Count();
-        if (length <= 3)
+        if (accepted.Length <= 3)
             return false;
-        var slips = (length + 7) / 8;
-        return Math.Abs(given.Length - accepted.Length) <= 2 * slips && Distance(given, accepted) <= slips;
+        var slips = (accepted.Length + 7) / 8;
+        return Math.Abs(given.Length - accepted.Text.Length) <= 2 * slips && accepted.IsWithin(given, slips);
     }
 
     /// <summary>Whether the distance of two different texts is 1, told from where they begin to differ.</summary>
@@ -168,30 +171,5 @@ public static class Spellings
             return rest.SequenceEqual(other[1..]);
         return rest[1..].SequenceEqual(other[1..])
             || (rest.Length > 1 && rest[0] == other[1] && rest[1] == other[0] && rest[2..].SequenceEqual(other[2..]));
-    }
-
-    /// <summary>
-    /// Optimal string alignment distance, in characters: insertions, deletions, exchanges, and swaps of two neighbours,
-    /// none of them touched twice. Source: the restricted form of Damerau's distance (1964).
-    /// </summary>
-    public static int Distance(string from, string to)
-    {
-        var (a, b) = (from.EnumerateRunes().ToArray(), to.EnumerateRunes().ToArray());
-        var rows = new int[a.Length + 1, b.Length + 1];
-        for (var i = 0; i <= a.Length; i++)
-            rows[i, 0] = i;
-        for (var j = 0; j <= b.Length; j++)
-            rows[0, j] = j;
-        for (var i = 1; i <= a.Length; i++)
-        {
-            for (var j = 1; j <= b.Length; j++)
-            {
-                var exchange = rows[i - 1, j - 1] + (a[i - 1] == b[j - 1] ? 0 : 1);
-                rows[i, j] = Math.Min(exchange, Math.Min(rows[i - 1, j], rows[i, j - 1]) + 1);
-                if (i > 1 && j > 1 && a[i - 1] == b[j - 2] && a[i - 2] == b[j - 1])
-                    rows[i, j] = Math.Min(rows[i, j], rows[i - 2, j - 2] + 1);
-            }
-        }
-        return rows[a.Length, b.Length];
     }
 }

@@ -11,7 +11,7 @@ namespace Fenster.Core.Checking;
 /// </summary>
 public sealed class Tries
 {
-    private readonly List<Standing> checks;
+    private readonly ILookup<string, EarnedPart> earned;
     private readonly Dictionary<TryPlace, List<Happening>> happenings = [];
 
     /// <summary>
@@ -21,20 +21,20 @@ public sealed class Tries
 
     private Tries(List<Standing> checks)
     {
-        this.checks = checks;
+        earned = checks[^1].Earned.ToLookup(part => part.Target);
         var before = new Standing([], new HashSet<(TryPlace, string)>());
         for (var check = 0; check < checks.Count; check++)
         {
             var (now, stood) = (checks[check], before.Earned.ToDictionary(earned => earned.Part, earned => earned.Credit));
-            var earned = now
+            var newly = now
                 .Earned.Where(earned => stood.GetValueOrDefault(earned.Part) != earned.Credit)
                 .ToLookup(earned => earned.Part.Place, earned => (earned.Part.Name, earned.Credit));
             var bad = now.Bad.Where(answer => !before.Bad.Contains(answer)).Select(answer => answer.Place).ToHashSet();
-            foreach (var place in earned.Select(at => at.Key).Union(bad))
+            foreach (var place in newly.Select(at => at.Key).Union(bad))
             {
                 if (!happenings.TryGetValue(place, out var at))
                     happenings[place] = at = [];
-                at.Add(new(check, [.. earned[place]], bad.Contains(place)));
+                at.Add(new(check, [.. newly[place]], bad.Contains(place)));
             }
             before = now;
         }
@@ -62,10 +62,10 @@ public sealed class Tries
     public (decimal Share, decimal Least) Left(Target target, decimal cost)
     {
         var (all, kept, least) = (0m, 0m, 1m);
-        foreach (var earned in checks[^1].Earned.Where(earned => earned.Target == target.Id))
+        foreach (var part in earned[target.Id])
         {
-            var factor = FactorOf(earned, cost);
-            (all, kept, least) = (all + earned.Share, kept + earned.Share * factor, Math.Min(least, factor));
+            var factor = FactorOf(part, cost);
+            (all, kept, least) = (all + part.Share, kept + part.Share * factor, Math.Min(least, factor));
         }
         return (all == kept ? 1 : kept / all, least);
     }
@@ -95,12 +95,9 @@ public sealed class Tries
     /// </summary>
     public int At(Pane pane, Target target)
     {
-        var earned = checks[^1]
-            .Earned.Where(earned => earned.Target == target.Id)
-            .Select(earned => TriesOf(earned.Part).Last().Try)
-            .ToList();
-        if (earned.Count > 0)
-            return earned.Max();
+        var last = earned[target.Id].Select(part => TriesOf(part.Part).Last().Try).ToList();
+        if (last.Count > 0)
+            return last.Max();
         return PlacesOf(pane, target).Select(place => happenings.GetValueOrDefault(place, []).Count(at => at.IsBad)).Append(1).Max();
     }
 

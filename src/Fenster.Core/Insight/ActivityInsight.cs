@@ -157,14 +157,28 @@ public sealed record ActivityInsight(
             .Select(work => work.Times?.GetValueOrDefault(pane.Id)?.Values.Sum(time => time.TotalSeconds))
             .OfType<double>()
             .ToList();
+        // Tries are told for all targets at once, and what is asked of a target is asked of what was done there alone.
+        var tries = responses.Select((response, i) => Tries.Of(pane, response, marks[i])).ToArray();
+        var there = pane.Targets.Any(target => target is DropZone)
+            ? responses.Select(response => response.Placements.ToLookup(placement => placement.Zone)).ToArray()
+            : null;
         return new(
             pane.Id,
             Statistics.Median(times),
-            [.. pane.Targets.Select((target, t) => Of(pane, target, t, works, responses, marks, scores(t)))],
+            [
+                .. pane.Targets.Select(
+                    (target, t) =>
+                        Of(pane, target, t, works, there is null ? responses : At(target, responses, there), tries, marks, scores(t))
+                ),
+            ],
             Flow.Of(pane, responses, marks),
             Density.Of(Density.PointsOf(responses))
         );
     }
+
+    /// <summary>The responses with those placements alone that are at a zone; as they are for all else.</summary>
+    private static List<Response> At(Target target, List<Response> responses, ILookup<string, Placement>[] there) =>
+        target is DropZone ? [.. responses.Select((response, i) => response with { Placements = [.. there[i][target.Id]] })] : responses;
 
     private static TargetInsight Of(
         Pane pane,
@@ -172,15 +186,13 @@ public sealed record ActivityInsight(
         int number,
         IReadOnlyList<Work> works,
         List<Response> responses,
+        Tries[] counted,
         PaneMarks[] marks,
         (ImmutableArray<double> Credits, ImmutableArray<double> Others) scores
     )
     {
         var isOpen = marks.Select(mark => mark.Targets[number].State == TargetState.Missed).ToList();
-        var tries = responses
-            .Select((response, i) => isOpen[i] ? (double?)null : Tries.For(pane, target, response, marks[i]))
-            .OfType<double>()
-            .ToList();
+        var tries = counted.Where((_, i) => !isOpen[i]).Select(each => (double)each.At(pane, target)).ToList();
         var times = works
             .Select(work =>
                 work.Times?.GetValueOrDefault(pane.Id)?.TryGetValue(target.Id, out var time) == true ? time.TotalSeconds : (double?)null

@@ -156,12 +156,13 @@ public abstract record Finding(Pane? Pane, Target? Target)
     {
         var targets = pane.Targets.ToDictionary(target => target.Id);
         var places = pane.Targets.Count(target => target.Takes is Doing.Placing or Doing.Pinning) - 1;
+        var away = insight.Flows.GroupBy(flow => flow.From).ToDictionary(from => from.Key, from => from.Sum(flow => flow.Count));
         bool IsMuch(Flow flow) =>
             flow.Count >= Math.Max(3, works / 5.0)
-            && Tail(flow.Count, insight.Flows.Where(other => other.From == flow.From).Sum(other => other.Count), 1.0 / Math.Max(1, places))
-                < MayErr / Math.Max(1, places);
-        foreach (var flow in insight.Flows.Where(flow => string.CompareOrdinal(flow.From, flow.To) < 0 && IsMuch(flow)))
-            if (insight.Flows.FirstOrDefault(other => other.From == flow.To && other.To == flow.From) is { } back && IsMuch(back))
+            && Tail(flow.Count, away[flow.From], 1.0 / Math.Max(1, places)) < MayErr / Math.Max(1, places);
+        var much = insight.Flows.Where(IsMuch).ToLookup(flow => (flow.From, flow.To));
+        foreach (var flow in much.SelectMany(each => each).Where(flow => string.CompareOrdinal(flow.From, flow.To) < 0))
+            if (much[(flow.To, flow.From)].FirstOrDefault() is { } back)
                 yield return new(pane, targets[flow.From], targets[flow.To], flow.Count, back.Count, works);
     }
 
@@ -185,11 +186,11 @@ public abstract record Finding(Pane? Pane, Target? Target)
         var targets = pane.Targets.ToDictionary(target => target.Id);
         var labels = pane.Labels.ToDictionary(label => label.Id);
         var places = Math.Max(1, pane.Targets.Count(target => target.Takes is Doing.Placing or Doing.Pinning) - 1);
+        var away = insight.Flows.GroupBy(flow => flow.From).ToDictionary(from => from.Key, from => from.Sum(flow => flow.Count));
         return insight
             .Flows.Where(flow =>
                 flow.Count >= Math.Max(4, works / 3.0)
-                && Tail(flow.Count, insight.Flows.Where(other => other.From == flow.From).Sum(other => other.Count), 1.0 / places)
-                    < MayErr / Math.Max(1, pane.Targets.Length)
+                && Tail(flow.Count, away[flow.From], 1.0 / places) < MayErr / Math.Max(1, pane.Targets.Length)
             )
             .Select(flow => (new CommonWrong(pane, targets[flow.To], labels[flow.Label], flow.Count, works), flow.From));
     }

@@ -28,13 +28,17 @@ public static class Guessing
         var blind = new Blind(pane);
         // With fewer plays of more work, the time stays even.
         var (labels, targets) = (1L + blind.Labels, 1L + pane.Targets.Length);
+        var work = labels * targets + pane.Targets.OfType<Hotspots>().Sum(WorkOf);
         return Of(
             pane,
             rules,
             blind,
-            (int)Math.Clamp(Math.Min(4000 / (labels + targets), 5_000_000 / (labels * targets)), labels * targets > 100_000 ? 5 : 20, 2000)
+            (int)Math.Clamp(Math.Min(4000 / (labels + targets), 5_000_000 / work), work > 100_000 ? 5 : 20, 2000)
         );
     }
+
+    /// <summary>What it costs to hold the marks of a play against the spots, in corners.</summary>
+    private static long WorkOf(Hotspots hotspots) => (long)hotspots.Needed * hotspots.Spots.Sum(spot => 4 + spot.Region.Corners);
 
     /// <summary>The same, with as many plays as wanted.</summary>
     /// <param name="plays">How often what is not exact is played out.</param>

@@ -116,16 +116,20 @@ internal sealed class ResponsesReader(Stream stream)
         return true;
     }
 
+    /// <summary>
+    /// Fills the buffer, and doubles it where it is full: what a piece begins with is looked at again each time, and so no more than
+    /// twice in all.
+    /// </summary>
     private void ReadMore()
     {
         buffer.AsSpan(start, length).CopyTo(buffer);
         start = 0;
         if (length == buffer.Length)
             Array.Resize(ref buffer, buffer.Length * 2);
-        var more = stream.Read(buffer, length, buffer.Length - length);
+        var more = stream.ReadAtLeast(buffer.AsSpan(length), buffer.Length - length, throwOnEndOfStream: false);
+        isAll = more < buffer.Length - length;
         length += more;
         if (where == Where.Before && buffer.AsSpan(0, length).StartsWith(Encoding.UTF8.Preamble))
             (start, length) = (Encoding.UTF8.Preamble.Length, length - Encoding.UTF8.Preamble.Length);
-        isAll |= more == 0;
     }
 }
