@@ -39,7 +39,7 @@ public sealed class Database : IDisposable
 
         var isNew = !File.Exists(file);
         using (var connection = OpenToWrite())
-            connection.Execute("pragma journal_mode = wal");
+            connection.Execute("pragma auto_vacuum = incremental; pragma journal_mode = wal");
         if (isNew || !IsCurrent())
             Upgrade(isNew);
         writer = new(OpenToWrite);
@@ -71,14 +71,44 @@ public sealed class Database : IDisposable
             .PerformUpgrade();
         if (!result.Successful)
             throw result.Error;
+        // A file of before gives room back only as a whole. That is changed once, while nobody works.
+        using var connection = OpenToWrite();
+        if (connection.ExecuteScalar<int>("pragma auto_vacuum") != Incremental)
+            connection.Execute($"pragma auto_vacuum = {Incremental}; vacuum");
     }
 
-    /// <summary>Writes the log of changes into the file and empties it, so that nothing of what was deleted is left in either.</summary>
-    public void Shrink()
+    /// <summary>As SQLite counts its ways to give room back.</summary>
+    private const int Incremental = 2;
+
+    /// <summary>
+    /// Writes the log of changes into the file and empties it, so that nothing of what was deleted is left in it. Where somebody reads
+    /// just then it is left for the next time, and nobody waits.
+    /// </summary>
+    public void Settle()
     {
         using var connection = OpenToWrite();
-        connection.Execute("vacuum; pragma wal_checkpoint(truncate)");
+        connection.Execute("pragma busy_timeout = 0; pragma wal_checkpoint(truncate)");
     }
+
+    /// <summary>Gives room back that is not needed any more, in steps between which others write.</summary>
+    /// <param name="cancellation">Ends it after a step.</param>
+    public void Shrink(CancellationToken cancellation = default)
+    {
+        var (free, before) = (Step(), long.MaxValue);
+        while (free > 0 && free < before && !cancellation.IsCancellationRequested)
+            (free, before) = (Step(), free);
+        Settle();
+
+        long Step() =>
+            Write(connection =>
+            {
+                connection.Execute($"pragma incremental_vacuum({PagesOfStep})");
+                return connection.ExecuteScalar<long>("pragma freelist_count");
+            });
+    }
+
+    /// <summary>Of 4 kB: some milliseconds of work.</summary>
+    private const int PagesOfStep = 256;
 
     /// <summary>
     /// Whether something can be stored at this moment, that needs as much room as what people do may need: changing a number where it

@@ -311,7 +311,7 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             if (File.GetLastWriteTimeUtc(copy) < before.UtcDateTime)
                 File.Delete(copy);
         if (due.Count > 0)
-            database.Shrink();
+            database.Settle();
         return due.Count;
     }
 
@@ -381,7 +381,7 @@ public sealed class Deletions(Database database, TimeProvider clock, int? keepMo
             )
                 Remove(gone.Kind, id);
         SweepMedia();
-        database.Shrink();
+        database.Settle();
     }
 
     /// <summary>

@@ -605,4 +605,56 @@ public sealed class StoreTests : IDisposable
         Assert.True(own.Save(teacher, id, own.Find(teacher, id)!.Version, Named("T"), "seven")!.Saved);
         Assert.Equal(["seven", "five", "four"], Documents());
     }
+
+    /// <summary>What the shell of SQLite asks by <c>.lint fkey-indexes</c>: a row that is referred to is deleted without a scan.</summary>
+    [Fact]
+    public void What_a_row_refers_to_is_found_by_an_index()
+    {
+        var without = database.Read(connection =>
+            connection
+                .Query<(string Table, string Column)>(
+                    """
+                    select child.name, reference."from"
+                    from sqlite_master as child, pragma_foreign_key_list(child.name) as reference
+                    where child.type = 'table'
+                    """
+                )
+                .Where(reference =>
+                    !connection
+                        .Query($"explain query plan select 1 from {reference.Table} where {reference.Column} = 1")
+                        .All(step =>
+                            ((string)step.detail).Contains(" INDEX ", StringComparison.Ordinal)
+                            || ((string)step.detail).Contains("INTEGER PRIMARY KEY", StringComparison.Ordinal)
+                        )
+                )
+                .ToList()
+        );
+        Assert.Equal([], without);
+    }
+
+    [Fact]
+    public async Task Room_is_given_back_in_steps_between_which_others_write()
+    {
+        database.Write(connection => connection.Execute("create table much (filling blob)"));
+        for (var i = 0; i < 40; i++)
+            database.Write(connection => connection.Execute("insert into much (filling) values (zeroblob(1000000))"));
+        database.Settle();
+        var file = new FileInfo(Path.Combine(database.Folder, "fenster.db"));
+        var full = file.Length;
+        database.Write(connection => connection.Execute("delete from much"));
+        var writes = 0;
+        var shrinking = Task.Run(() => database.Shrink());
+        while (!shrinking.IsCompleted)
+        {
+            await database.WriteAsync(connection =>
+                connection.Execute("update written set at = @now", new { now = DateTimeOffset.UtcNow })
+            );
+            writes++;
+        }
+        await shrinking;
+        Assert.True(writes > 5, $"{writes} writes came between");
+        file.Refresh();
+        Assert.True(file.Length < full - 35_000_000, $"{full} bytes are {file.Length}");
+        Assert.Equal(0, database.Read(connection => connection.ExecuteScalar<long>("pragma freelist_count")));
+    }
 }

@@ -1,3 +1,4 @@
+using Dapper;
 using Fenster.Core.Giving;
 using Fenster.Core.Model;
 using Fenster.Formats.Documents;
@@ -30,6 +31,8 @@ public sealed class UpgradeTests : IDisposable
     {
         using var database = Upgraded("three-schemas");
         Assert.Single(Directory.GetFiles(folder, "before-upgrade-*.db"));
+        // A file of before gave room back only as a whole.
+        Assert.Equal(2, database.Read(connection => connection.ExecuteScalar<int>("pragma auto_vacuum")));
         var (drafts, revisions) = (new Drafts(database, TimeProvider.System), new Revisions(database, TimeProvider.System));
         var (assignments, students) = (new Assignments(database, TimeProvider.System), new Students(database, TimeProvider.System));
         var attempts = new Attempts(database, revisions, TimeProvider.System);

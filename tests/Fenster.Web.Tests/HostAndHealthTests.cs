@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Net;
 using System.Text;
 using Fenster.Testing;
+using Fenster.Web.Hosting;
 
 namespace Fenster.Web.Tests;
 
@@ -170,4 +171,14 @@ public sealed class HostAndHealthTests
             Assert.DoesNotContain("�", await copy.Content.ReadAsStringAsync());
         }
     }
+
+    [Theory]
+    [InlineData("2026-12-02T14:30:00+01:00", 12.5)]
+    [InlineData("2026-12-02T02:00:00+01:00", 1)]
+    [InlineData("2026-12-02T03:00:00+01:00", 24)]
+    public void The_next_night_is_told_from_the_time_of_day(string now, double hours) =>
+        Assert.Equal(
+            TimeSpan.FromHours(hours),
+            Sweeper.UntilNight(DateTimeOffset.Parse(now, System.Globalization.CultureInfo.InvariantCulture))
+        );
 }

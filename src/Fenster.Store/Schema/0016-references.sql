@@ -1,0 +1,26 @@
+-- Whatever a row refers to can be deleted without a look at every row that might.
+create index activity_subject_of_activity on activity_subject (activity_id);
+create index activity_teacher_of_teacher on activity_teacher (teacher_id);
+create index assignment_of_follows on assignment (follows);
+create index assignment_of_revision on assignment (revision_id);
+create index attempt_of_revision on attempt (revision_id);
+create index award_of_teacher on award (teacher_id);
+create index class_teacher_of_teacher on class_teacher (teacher_id);
+create index gallery_file_of_file on gallery_file (file);
+create index gallery_piece_of_assignment on gallery_piece (assignment_id);
+create index media_owner_of_teacher on media_owner (teacher_id);
+create index media_owner_of_hash on media_owner (hash);
+create index news_of_teacher on news (teacher_id);
+create index news_of_attempt on news (attempt_id);
+create index pause_of_assignment on pause (assignment_id);
+create index regrade_of_undoes on regrade (undoes);
+create index regrade_of_to_revision on regrade (to_revision);
+create index regrade_of_from_revision on regrade (from_revision);
+create index regrade_of_teacher on regrade (teacher_id);
+create index regrade_change_of_regrade on regrade_change (regrade_id);
+create index remark_of_teacher on remark (teacher_id);
+create index second_mark_of_teacher on second_mark (teacher_id);
+create index shelf_of_hash on shelf (hash);
+create index shelf_of_teacher on shelf (teacher_id);
+create index student_by_member on student (member_id);
+create index substitute_of_teacher on substitute (teacher_id);
