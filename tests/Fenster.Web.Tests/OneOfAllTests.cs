@@ -118,6 +118,37 @@ public sealed class OneOfAllTests
         };
 
     [Fact]
+    public async Task Who_is_there_is_paged_and_found_and_a_guest_is_made_one_with_whom_is_typed()
+    {
+        using var room = await Open(null);
+        room.Id = await room.Give(room.Teacher, Samples.Document(3), 0);
+        var (students, given) = (room.Get<Students>(), room.Given);
+        for (var i = 0; i < 800; i++)
+            Assert.NotNull(students.Guest(given, $"Guest {i:000}", word: null).In);
+        var who = $"/activities/{room.Id}/share/{given.Id}/students";
+        var first = await room.Teacher.Text(who);
+        Assert.True(first.Length < 300_000, $"{first.Length} letters for a page of fifty");
+        Assert.Contains("Guest 000", first);
+        Assert.DoesNotContain("Guest 050", first);
+        Assert.Contains("Page 1 of 16", first);
+        Assert.Contains("Guest 799", await room.Teacher.Text($"{who}?show=99"));
+        var found = await room.Teacher.Text($"{who}?find=GUEST%2079");
+        Assert.Contains("Guest 795", found);
+        Assert.DoesNotContain("Guest 001", found);
+        Assert.Contains("Nobody here has “zzz” in their name", WebUtility.HtmlDecode(await room.Teacher.Text($"{who}?find=zzz")));
+
+        var id = students.Roster(given, "en").Single(line => line.Name == "Guest 795").StudentId;
+        Assert.Contains(
+            "Nobody else here is called “Nobody”",
+            await Said(room.Teacher.Post($"{who}?handler=Merge&show=2", ("student", $"{id}"), ("name", "Nobody")))
+        );
+        // Who made the guest one with another is on the same page again.
+        var after = await room.Teacher.Post($"{who}?handler=Merge&show=2", ("student", $"{id}"), ("name", "guest 001"));
+        Assert.Equal($"{who}?show=2", after.RequestMessage!.RequestUri!.PathAndQuery);
+        Assert.DoesNotContain(students.Roster(given, "en"), line => line.Name == "Guest 795");
+    }
+
+    [Fact]
     public async Task A_guest_who_has_no_attempt_left_may_look_at_each_of_them_too()
     {
         using var room = await Open(null);

@@ -28,12 +28,14 @@ internal static class SoundInput
 
     private static Dictionary<string, StringValues> Sound(IEnumerable<KeyValuePair<string, StringValues>> fields) =>
         fields
-            .GroupBy(field => SoundText.Of(field.Key))
+            // Names of fields are the same whatever their capitals, as everywhere.
+            .GroupBy(field => SoundText.Of(field.Key), StringComparer.OrdinalIgnoreCase)
             .ToDictionary(
                 field => field.Key,
                 field => new StringValues([
                     .. field.SelectMany(same => same.Value).Select(value => value is null ? null : Sound(field.Key, value)),
-                ])
+                ]),
+                StringComparer.OrdinalIgnoreCase
             );
 
     private static string Sound(string field, string value) =>

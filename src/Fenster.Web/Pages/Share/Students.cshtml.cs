@@ -1,4 +1,5 @@
 using Fenster.Core.Giving;
+using Fenster.Core.Model;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Microsoft.AspNetCore.Mvc;
@@ -22,6 +23,31 @@ public sealed class WhoModel(
     public string Title { get; private set; } = "";
     public Assignment Assignment { get; private set; } = null!;
     public IReadOnlyList<RosterLine> All { get; private set; } = [];
+
+    /// <summary>Lines of a page of the list. Where all fit on one, a guest is made one with another by choosing from them.</summary>
+    public const int PageSize = 50;
+
+    /// <summary>What is found of <see cref="All"/>.</summary>
+    public IReadOnlyList<RosterLine> Found { get; private set; } = [];
+
+    public IEnumerable<RosterLine> Shown => Found.Skip((Number - 1) * PageSize).Take(PageSize);
+
+    /// <summary>From 1; one that is not there stands for the nearest.</summary>
+    public int Number { get; private set; } = 1;
+
+    [BindProperty(SupportsGet = true, Name = "show")]
+    public int Asked { get; set; } = 1;
+
+    /// <summary>A part of the names that are looked for; empty for all.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? Find { get; set; }
+
+    /// <summary>The list with a page of what is found.</summary>
+    public string UrlOf(int number) => $"?show={number}{(string.IsNullOrEmpty(Find) ? "" : $"&find={Uri.EscapeDataString(Find)}")}";
+
+    /// <summary>Back to where the teacher was.</summary>
+    private RedirectResult Back() => Redirect(Request.Path + UrlOf(Number));
+
     public string? Problem { get; private set; }
 
     /// <summary>False for a colleague who stands in.</summary>
@@ -44,7 +70,7 @@ public sealed class WhoModel(
             "extend" => assignments.Extend(assignment, Duration.FromMinutes(MinutesMore)),
             _ => null,
         };
-        return RedirectToPage();
+        return Back();
     }
 
     /// <summary>Who is in the waiting room at this moment.</summary>
@@ -70,7 +96,7 @@ public sealed class WhoModel(
             return Page();
         }
         students.CloseLater(Assignment, who, until?.ToDateTimeOffset());
-        return RedirectToPage();
+        return Back();
     }
 
     public IActionResult OnPostEnd(long id, long assignment, long student, long member, bool back)
@@ -78,7 +104,7 @@ public sealed class WhoModel(
         if (!Load(id, assignment) || !IsOwner || StudentOf(student, member) is not { } who)
             return NotFound();
         students.End(Assignment, who, back ? null : clock.GetUtcNow());
-        return RedirectToPage();
+        return Back();
     }
 
     /// <param name="state">Empty for neither.</param>
@@ -87,27 +113,37 @@ public sealed class WhoModel(
         if (!Load(id, assignment) || !IsOwner || StudentOf(student, member) is not { } who)
             return NotFound();
         students.Note(Assignment, who, state);
-        return RedirectToPage();
+        return Back();
     }
 
     public IActionResult OnPostWord(long id, long assignment, long student)
     {
         if (!Load(id, assignment) || students.NewWord(assignment, student) is null)
             return NotFound();
-        return RedirectToPage();
+        return Back();
     }
 
     /// <summary>What a guest did becomes the work of a member or of another guest.</summary>
-    /// <param name="into">A student's id, or the negative of a member's who has not come yet.</param>
-    public IActionResult OnPostMerge(long id, long assignment, long student, long into)
+    /// <param name="into">A student's id, or the negative of a member's who has not come yet; 0 where a name was typed.</param>
+    public IActionResult OnPostMerge(long id, long assignment, long student, long into, string? name)
     {
         if (!Load(id, assignment) || !IsOwner)
             return NotFound();
+        if (into == 0 && !string.IsNullOrWhiteSpace(name))
+        {
+            var alike = All.Where(line => line.StudentId != student && PersonName.Fold(line.Name) == PersonName.Fold(name)).ToList();
+            if (alike is not [var other])
+            {
+                Problem = words[alike.Count == 0 ? "who.nobodyCalled" : "who.severalCalled", ("name", name.Trim())];
+                return Page();
+            }
+            into = other.StudentId ?? -other.MemberId!.Value;
+        }
         if (into < 0)
             into = StudentOf(0, -into) ?? 0;
         if (!students.Merge(Assignment, student, into, User.TeacherId()))
             return NotFound();
-        return RedirectToPage();
+        return Back();
     }
 
     private DateTimeZone Zone => LocalTimes.Zone(Languages.ZoneOf(HttpContext).Id);
@@ -136,6 +172,9 @@ public sealed class WhoModel(
                 .Roster(found, language ?? words.Language.Tag)
                 .Select(line => line.MemberId is null || isTheirs ? line : line with { Word = null }),
         ];
+        var sought = PersonName.Fold(Find ?? "");
+        Found = sought == "" ? All : [.. All.Where(line => PersonName.Fold(line.Name).Contains(sought, StringComparison.Ordinal))];
+        Number = Math.Clamp(Asked, 1, Math.Max(1, (Found.Count + PageSize - 1) / PageSize));
         return true;
     }
 }
