@@ -28,6 +28,20 @@ public static class InsightWords
                 ("back", mixed.Back),
                 ("all", mixed.Works)
             ),
+            Finding.MixedPairs mixed => language.Say(
+                "insight.found.mixedUp",
+                ("one", mixed.One.Text),
+                ("other", mixed.Other.Text),
+                ("count", mixed.There),
+                ("back", mixed.Back),
+                ("all", mixed.Works)
+            ),
+            Finding.Misread { Pane: { } pane, Target: { } target } misread => language.Say(
+                misread.How == Misreading.WrongEnd ? "insight.found.wrongEnd" : "insight.found.swappedAxes",
+                ("target", Name(pane, target)),
+                ("count", misread.Count),
+                ("all", misread.Works)
+            ),
             Finding.TooSmall { Pane: { } pane, Target: { } target } small => language.Say(
                 "insight.found.tooSmall",
                 ("target", Name(pane, target)),

@@ -64,7 +64,11 @@ public sealed record PaneInsight(
     ImmutableArray<TargetInsight> Targets,
     ImmutableArray<Flow> Flows,
     ImmutableArray<HexagonBin> Hexagons
-);
+)
+{
+    /// <summary>What lay at wrong places.</summary>
+    internal ImmutableArray<Stray> Strays { get; init; } = [];
+}
 
 /// <summary>The figures of classical test theory over all works at an activity, and what they answered.</summary>
 /// <param name="IsFewerThanTen">Fewer than ten works: every figure is to be taken with caution.</param>
@@ -157,6 +161,7 @@ public sealed record ActivityInsight(
             .Select(work => work.Times?.GetValueOrDefault(pane.Id)?.Values.Sum(time => time.TotalSeconds))
             .OfType<double>()
             .ToList();
+        var strays = Stray.Of(pane, marks);
         // Tries are told for all targets at once, and what is asked of a target is asked of what was done there alone.
         var tries = responses.Select((response, i) => Tries.Of(pane, response, marks[i])).ToArray();
         var there = pane.Targets.Any(target => target is DropZone)
@@ -171,9 +176,12 @@ public sealed record ActivityInsight(
                         Of(pane, target, t, works, there is null ? responses : At(target, responses, there), tries, marks, scores(t))
                 ),
             ],
-            Flow.Of(pane, responses, marks),
+            Flow.Of(pane, strays),
             Density.Of(Density.PointsOf(responses))
-        );
+        )
+        {
+            Strays = strays,
+        };
     }
 
     /// <summary>The responses with those placements alone that are at a zone; as they are for all else.</summary>

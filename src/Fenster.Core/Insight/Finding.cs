@@ -1,8 +1,19 @@
 using System.Collections.Immutable;
+using Fenster.Core.Checking;
 using Fenster.Core.Model;
 using Lock = Fenster.Core.Model.Lock;
 
 namespace Fenster.Core.Insight;
+
+/// <summary>How a scale is misread.</summary>
+public enum Misreading
+{
+    /// <summary>From the other end of an axis.</summary>
+    WrongEnd,
+
+    /// <summary>One axis is taken for the other.</summary>
+    SwappedAxes,
+}
 
 /// <summary>Something that the figures of a class tell a teacher, and where. docs/insight.md has the rules, their sources and how often they err.</summary>
 /// <param name="Pane">Null for the activity as a whole.</param>
@@ -24,6 +35,14 @@ public abstract record Finding(Pane? Pane, Target? Target)
 
     /// <summary>Two labels are taken for each other.</summary>
     public sealed record MixedUp(Pane Pane, Target Target, Target Other, int There, int Back, int Works) : Finding(Pane, Target);
+
+    /// <summary>Two things to be matched are taken for each other.</summary>
+    /// <param name="There">How many linked the one with what belongs to the other.</param>
+    public sealed record MixedPairs(Pane Pane, Target Target, MatchItem One, MatchItem Other, int There, int Back, int Works)
+        : Finding(Pane, Target);
+
+    /// <summary>Many read a scale in one wrong way.</summary>
+    public sealed record Misread(Pane Pane, Target Target, Misreading How, int Count, int Works) : Finding(Pane, Target);
 
     /// <summary>Wrong points lie close outside.</summary>
     /// <param name="Near">How many within 2 % of the picture's width.</param>
@@ -89,12 +108,14 @@ public abstract record Finding(Pane? Pane, Target? Target)
         [
             .. doubts,
             .. mixed,
+            .. items.SelectMany(item => Swapped(item, responses)),
+            .. items.Select(item => Reading(item, items.Count, responses)).OfType<Finding>(),
             .. items.Select(item => Small(item, insight.Works)).OfType<Finding>(),
             .. items.Where(item => !IsTold(item.Target)).Select(item => Backwards(item, items.Count)).OfType<Finding>(),
             .. activity
                 .Panes.Zip(insight.Panes)
                 .SelectMany(pane => Common(pane.First, pane.Second, insight.Works))
-                .Where(found => !IsMixed(found.Finding.Target!.Id, found.To))
+                .Where(found => found.Home is null || !IsMixed(found.Finding.Target!.Id, found.Home))
                 .Select(found => found.Finding),
             .. items.Where(item => !IsTold(item.Target)).Select(item => Alike(item, insight.Works, responses)).OfType<Finding>(),
             .. items.Where(item => !IsTold(item.Target)).Select(Rare).OfType<Finding>(),
@@ -180,19 +201,142 @@ public abstract record Finding(Pane? Pane, Target? Target)
             ? new(item.Pane, item.Target, r, item.Figures.Credits.Length)
             : null;
 
-    /// <summary>A third of the class put a label to one wrong place, far more often than to the other wrong places.</summary>
-    private static IEnumerable<(CommonWrong Finding, string To)> Common(Pane pane, PaneInsight insight, int works)
+    /// <summary>
+    /// A seventh of the class put a label to one wrong place, far more often than other labels go astray to that place. A label that
+    /// belongs nowhere may be put to any.
+    /// </summary>
+    private static IEnumerable<(CommonWrong Finding, string? Home)> Common(Pane pane, PaneInsight insight, int works)
     {
         var targets = pane.Targets.ToDictionary(target => target.Id);
+        var homes = pane
+            .Targets.SelectMany(target => target.NamedLabels.Select(label => (label, target.Id)))
+            .ToLookup(home => home.label, home => home.Id);
         var labels = pane.Labels.ToDictionary(label => label.Id);
-        var places = Math.Max(1, pane.Targets.Count(target => target.Takes is Doing.Placing or Doing.Pinning) - 1);
-        var away = insight.Flows.GroupBy(flow => flow.From).ToDictionary(from => from.Key, from => from.Sum(flow => flow.Count));
+        var places = Math.Max(1, pane.Targets.Count(target => target.Takes is Doing.Placing or Doing.Pinning));
+        var (all, away, there) = (
+            insight.Strays.Sum(stray => stray.Count),
+            insight.Strays.GroupBy(stray => stray.Label).ToDictionary(label => label.Key, label => label.Sum(stray => stray.Count)),
+            insight.Strays.GroupBy(stray => stray.To).ToDictionary(to => to.Key, to => to.Sum(stray => stray.Count))
+        );
+        // Where other labels go that are put to wrong places is where this one would go by chance.
+        double ByChance(Stray stray)
+        {
+            var free = Math.Max(1, places - homes[stray.Label].Count());
+            var others = all - away[stray.Label] - homes[stray.Label].Sum(home => there.GetValueOrDefault(home));
+            return Math.Clamp((there[stray.To] - stray.Count + 1.0) / Math.Max(1, others + free), 0.5 / free, 1);
+        }
         return insight
-            .Flows.Where(flow =>
-                flow.Count >= Math.Max(4, works / 3.0)
-                && Tail(flow.Count, away[flow.From], 1.0 / places) < MayErr / Math.Max(1, pane.Targets.Length)
+            .Strays.Where(stray =>
+                stray.Count >= Math.Max(4, works / 7.0)
+                && Tail(stray.Count, away[stray.Label], ByChance(stray)) < MayErr / (2.0 * Math.Max(1, labels.Count))
             )
-            .Select(flow => (new CommonWrong(pane, targets[flow.To], labels[flow.Label], flow.Count, works), flow.From));
+            .OrderByDescending(stray => stray.Count)
+            .Select(stray =>
+                (new CommonWrong(pane, targets[stray.To], labels[stray.Label], stray.Count, works), homes[stray.Label].FirstOrDefault())
+            );
+    }
+
+    /// <summary>
+    /// Each of two things on the left was linked with what belongs to the other, by an eighth of the class, both together far more often
+    /// than chance does that.
+    /// </summary>
+    private static IEnumerable<MixedPairs> Swapped(Item item, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
+    {
+        if (item.Target is not Matching matching)
+            yield break;
+        var wrong = responses
+            .SelectMany(response =>
+                response.GetValueOrDefault(item.Pane.Id, Response.Empty).Links.GetValueOrDefault(matching.Id, []).Distinct()
+            )
+            .Where(link => !matching.Pairs.Contains(link))
+            .ToList();
+        var (counts, away) = (
+            wrong.GroupBy(link => link).ToDictionary(link => link.Key, link => link.Count()),
+            wrong.GroupBy(link => link.Left).ToDictionary(link => link.Key, link => link.Count())
+        );
+        var chance = 1.0 / Math.Max(1, matching.Right.Length - 1);
+        var pairs = Math.Max(1, matching.Pairs.Length * (matching.Pairs.Length - 1) / 2);
+        int Count(string left, string right) => counts.GetValueOrDefault(new(left, right));
+        double TailOf(string left, int count) => Tail(count, away.GetValueOrDefault(left), chance);
+        for (var i = 0; i < matching.Pairs.Length; i++)
+        for (var j = 0; j < i; j++)
+        {
+            var (one, other) = (matching.Pairs[j], matching.Pairs[i]);
+            var (there, back) = (Count(one.Left, other.Right), Count(other.Left, one.Right));
+            // Both at once by chance is rarer than either.
+            if (
+                Math.Min(there, back) >= Math.Max(3, responses.Count / 8.0)
+                && TailOf(one.Left, there) * TailOf(other.Left, back) < MayErr / (24.0 * pairs)
+            )
+                yield return new(
+                    item.Pane,
+                    matching,
+                    matching.Left.First(left => left.Id == one.Left),
+                    matching.Left.First(left => left.Id == other.Left),
+                    there,
+                    back,
+                    responses.Count
+                );
+        }
+    }
+
+    /// <summary>
+    /// An eighth of the class read a scale from its wrong end, or took one axis for the other: what they read would be right so, far more
+    /// often than wrong readings from anywhere on the scale would be.
+    /// </summary>
+    private static Misread? Reading(Item item, int items, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
+    {
+        if (item.Target is not ScalePoint point)
+            return null;
+        var wrong = responses
+            .Select(response => ScaleCheck.PointOf(point, response.GetValueOrDefault(item.Pane.Id, Response.Empty)))
+            .OfType<Geometry.Point>()
+            .Where(at => ScaleCheck.Credit(point, at) == 0)
+            .Select(at => point.Scale.ValueAt(at))
+            .ToList();
+        var best = Enum.GetValues<Misreading>()
+            .Select(how => (How: how, Count: wrong.Count(read => WouldBeRight(point, read, how))))
+            .MaxBy(each => each.Count);
+        return best.Count >= Math.Max(3, responses.Count / 8.0) && Tail(best.Count, wrong.Count, ByChance(point, best.How)) < MayErr / items
+            ? new(item.Pane, point, best.How, best.Count, responses.Count)
+            : null;
+    }
+
+    /// <summary>The share of a scale that is right in one of the ways that are looked at.</summary>
+    private static double ByChance(ScalePoint point, Misreading how)
+    {
+        static double Share(Geometry.Axis axis, double value, double off) =>
+            axis.Kind == Geometry.AxisKind.Logarithmic && value <= off
+                ? 1
+                : Math.Min(1, Math.Abs(axis.ShareOf(value + off) - axis.ShareOf(value - off)));
+        var across = Share(point.Scale.X, point.X, point.Within.Reach);
+        return point.Scale.Y is not { } up
+            ? across
+            : Math.Min(1, across * Share(up, point.Y, point.Within.Reach) * (how == Misreading.WrongEnd ? 3 : 1));
+    }
+
+    private static bool WouldBeRight(ScalePoint point, (double X, double Y) read, Misreading how)
+    {
+        var (across, up) = (point.Scale.X, point.Scale.Y);
+        static double Turned(Geometry.Axis axis, double value) => axis.ValueAt(1 - axis.ShareOf(value));
+        (double X, double Y)[] meant = how switch
+        {
+            Misreading.WrongEnd when up is null => [(Turned(across, read.X), 0)],
+            Misreading.WrongEnd =>
+            [
+                (Turned(across, read.X), read.Y),
+                (read.X, Turned(up, read.Y)),
+                (Turned(across, read.X), Turned(up, read.Y)),
+            ],
+            Misreading.SwappedAxes when up is null => [],
+            Misreading.SwappedAxes => [(read.Y, read.X)],
+            _ => throw new ArgumentOutOfRangeException(nameof(how), how, "This way to misread is not known."),
+        };
+        return Array.Exists(meant, value =>
+            point.Within.CreditAt(
+                Math.Max(Math.Abs(value.X - point.X), up is null ? 0 : Math.Abs(value.Y - point.Y)) - Geometry.Rounding.Of(point.X, point.Y)
+            ) > 0
+        );
     }
 
     /// <summary>A third of the class typed or picked the same wrong answer, and no fewer than got it right.</summary>

@@ -9,14 +9,34 @@ namespace Fenster.Core.Insight;
 /// <param name="To">Id of the target where it was put.</param>
 public sealed record Flow(string Label, string From, string To, int Count)
 {
-    /// <summary>The largest first. A label that belongs nowhere, and one that lies where nothing is, make none.</summary>
-    /// <param name="marks">What the responses came to, in their order.</param>
-    internal static ImmutableArray<Flow> Of(Pane pane, List<Response> responses, PaneMarks[] marks)
+    /// <summary>The largest first. A label that belongs nowhere makes none.</summary>
+    internal static ImmutableArray<Flow> Of(Pane pane, IEnumerable<Stray> strays)
     {
         var homes = pane
             .Targets.SelectMany(target => target.NamedLabels.Select(label => (label, target.Id)))
             .GroupBy(home => home.label)
             .ToDictionary(home => home.Key, home => home.First().Id);
+        return
+        [
+            .. strays
+                .Where(stray => homes.TryGetValue(stray.Label, out var home) && home != stray.To)
+                .Select(stray => new Flow(stray.Label, homes[stray.Label], stray.To, stray.Count))
+                .OrderByDescending(flow => flow.Count)
+                .ThenBy(flow => flow.From, StringComparer.Ordinal)
+                .ThenBy(flow => flow.To, StringComparer.Ordinal),
+        ];
+    }
+}
+
+/// <summary>How many put a label to a wrong place, whether it belongs anywhere or not.</summary>
+/// <param name="Label">Id of the label.</param>
+/// <param name="To">Id of the target where it was put.</param>
+public sealed record Stray(string Label, string To, int Count)
+{
+    /// <summary>A label that lies where nothing is makes none.</summary>
+    /// <param name="marks">What the responses came to, in their order.</param>
+    internal static ImmutableArray<Stray> Of(Pane pane, PaneMarks[] marks)
+    {
         var regions = pane
             .Targets.Select(target =>
                 target switch
@@ -35,19 +55,21 @@ public sealed record Flow(string Label, string From, string To, int Count)
                 .Concat(
                     mark.Pins.Where(pin => pin.Verdict == Verdict.Wrong)
                         .SelectMany(pin =>
-                            regions.Where(place => place.Region!.Contains(pin.Pin.At)).Take(1).Select(place => (pin.Pin.Label, place.Id))
+                            // In regions that overlap it is those that don't ask for it.
+                            pin.Spoils.IsEmpty
+                                ? regions
+                                    .Where(place => place.Region!.Contains(pin.Pin.At))
+                                    .Take(1)
+                                    .Select(place => (pin.Pin.Label, place.Id))
+                                : pin.Spoils.Select(region => (pin.Pin.Label, region))
                         )
                 );
         return
         [
             .. marks
                 .SelectMany(mark => Put(mark).Distinct())
-                .Where(put => homes.TryGetValue(put.Label, out var home) && home != put.To)
                 .GroupBy(put => put)
-                .Select(put => new Flow(put.Key.Label, homes[put.Key.Label], put.Key.To, put.Count()))
-                .OrderByDescending(flow => flow.Count)
-                .ThenBy(flow => flow.From, StringComparer.Ordinal)
-                .ThenBy(flow => flow.To, StringComparer.Ordinal),
+                .Select(put => new Stray(put.Key.Label, put.Key.To, put.Count())),
         ];
     }
 }
