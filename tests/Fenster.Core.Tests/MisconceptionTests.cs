@@ -7,8 +7,9 @@ using Finding = Fenster.Core.Insight.Finding;
 namespace Fenster.Core.Tests;
 
 /// <summary>
-/// One misconception each, planted into made-up classes of 20, 30 and 60 of whom between 25 and 60 % have it, and the same classes
-/// without it. Who doesn't know something puts it anywhere. docs/insight.md has the table.
+/// One misconception each, planted into made-up classes of 20, 30 and 60 of whom between 25 and 60 % have it, the same classes without
+/// it, and keys that are wrong. Who doesn't know something puts it anywhere. The rules were set by classes of other seeds.
+/// docs/insight.md has the table.
 /// </summary>
 public sealed class MisconceptionTests
 {
@@ -106,6 +107,61 @@ public sealed class MisconceptionTests
         ],
     };
 
+    private static readonly Pane Spots = Shown with
+    {
+        Labels = [],
+        Targets =
+        [
+            .. Names.Select(
+                (name, i) =>
+                    new Hotspots
+                    {
+                        Id = $"h{name}",
+                        Spots = [new(new Circle(Middle(i), 40))],
+                        Needed = 1,
+                    }
+            ),
+        ],
+    };
+
+    private static readonly Pane Questions = Shown with
+    {
+        Labels = [],
+        Targets =
+        [
+            .. Names.Select(
+                (name, i) =>
+                    new QuestionPoint
+                    {
+                        Id = $"q{name}",
+                        At = Middle(i),
+                        Question = new ChoiceQuestion
+                        {
+                            Text = name,
+                            Options = [new("a", "a", true), new("b", "b"), new("c", "c"), new("d", "d")],
+                        },
+                    }
+            ),
+        ],
+    };
+
+    private static readonly Pane Boxes = Shown with
+    {
+        Labels = [],
+        Targets =
+        [
+            .. Names.Select(
+                (name, i) =>
+                    new AnswerBox
+                    {
+                        Id = $"b{name}",
+                        Region = new Circle(Middle(i), 40),
+                        Answer = new TypedText([new("right")]),
+                    }
+            ),
+        ],
+    };
+
     /// <param name="ability">Of a standard normal distribution.</param>
     /// <param name="hasIt">Whether the student has the misconception.</param>
     private delegate Response Student(Random random, double ability, bool hasIt);
@@ -114,33 +170,112 @@ public sealed class MisconceptionTests
     private static bool Knows(Random random, double ability, int what) =>
         random.NextDouble() < 1 / (1 + Math.Exp(-1.5 * (ability - (what % 4 - 2.2) * 0.6)));
 
-    /// <summary>Labels go where they are known to belong, the others to what is left; the distractor X to the zone of C, if it is thought to belong there.</summary>
-    private static Response Placing(Random random, double ability, bool hasIt)
+    /// <summary>Labels go where they are known to belong, or thought to; the others to what is left, of which one in four is left open.</summary>
+    /// <param name="thought">Places by number, and what is thought to belong there by who has it.</param>
+    private static Student Placing(params (int Place, string Label)[] thought) =>
+        (random, ability, hasIt) =>
+        {
+            var taken = new Dictionary<int, string>();
+            if (hasIt)
+                foreach (var (place, label) in thought)
+                    taken[place] = label;
+            for (var i = 0; i < Names.Length; i++)
+                if (Knows(random, ability, i) && !taken.ContainsValue(Names[i]))
+                    taken.TryAdd(i, Names[i]);
+            var free = Enumerable.Range(0, Names.Length).Where(zone => !taken.ContainsKey(zone)).ToArray();
+            random.Shuffle(free);
+            var left = Names.Append("X").Append("Y").Except(taken.Values).ToArray();
+            random.Shuffle(left);
+            foreach (var (zone, label) in free.Zip(left))
+                if (random.Next(4) > 0)
+                    taken[zone] = label;
+            return new() { Placements = [.. taken.Select(each => new Placement(each.Value, 0, $"z{Names[each.Key]}"))] };
+        };
+
+    private static Point Near(Random random, int place) =>
+        new(Middle(place).X + random.Next(-25, 26), Middle(place).Y + random.Next(-25, 26));
+
+    private static Point Anywhere(Random random) => new(random.Next(1000), random.Next(750));
+
+    /// <summary>Less than 2 % of the picture's width outside of a circle of 40.</summary>
+    private static Point Outside(Random random, int place)
     {
-        var taken = new Dictionary<int, string>();
-        if (hasIt)
-            taken[2] = "X";
-        for (var i = 0; i < Names.Length; i++)
-            if (Knows(random, ability, i))
-                taken.TryAdd(i, Names[i]);
-        var free = Enumerable.Range(0, Names.Length).Where(zone => !taken.ContainsKey(zone)).ToArray();
-        random.Shuffle(free);
-        var left = Names.Append("X").Append("Y").Except(taken.Values).ToArray();
-        random.Shuffle(left);
-        foreach (var (zone, label) in free.Zip(left))
-            if (random.Next(4) > 0)
-                taken[zone] = label;
-        return new() { Placements = [.. taken.Select(each => new Placement(each.Value, 0, $"z{Names[each.Key]}"))] };
+        var (far, turn) = (45 + random.Next(14), random.NextDouble() * 2 * Math.PI);
+        return new(Middle(place).X + far * Math.Cos(turn), Middle(place).Y + far * Math.Sin(turn));
     }
 
-    /// <summary>The same by pins.</summary>
-    private static Response Pinning(Random random, double ability, bool hasIt)
-    {
-        Point Near(int place) => new(Middle(place).X + random.Next(-25, 26), Middle(place).Y + random.Next(-25, 26));
-        Point Anywhere() => new(random.Next(1000), random.Next(750));
-        var pins = Names.Select((name, i) => new Pin(name, 0, Knows(random, ability, i) ? Near(i) : Anywhere()));
-        return new() { Pins = [.. hasIt ? pins.Append(new("X", 0, Near(2))) : pins] };
-    }
+    /// <summary>The same by pins; who doesn't know puts them anywhere on the picture.</summary>
+    private static Student Pinning(params (int Place, string Label)[] thought) =>
+        (random, ability, hasIt) =>
+        {
+            var pins = Names
+                .Select((name, i) => (name, At: Knows(random, ability, i) ? Near(random, i) : Anywhere(random)))
+                .ToDictionary(pin => pin.name, pin => pin.At);
+            if (hasIt)
+                foreach (var (place, label) in thought)
+                    pins[label] = Near(random, place);
+            return new() { Pins = [.. pins.Select(pin => new Pin(pin.Key, 0, pin.Value))] };
+        };
+
+    /// <summary>Who has it points close outside of B.</summary>
+    private static Response Missing(Random random, double ability, bool hasIt) =>
+        new()
+        {
+            Pins =
+            [
+                .. Names.Select(
+                    (name, i) =>
+                        new Pin(
+                            name,
+                            0,
+                            i == 1 && hasIt ? Outside(random, i)
+                                : Knows(random, ability, i) ? Near(random, i)
+                                : Anywhere(random)
+                        )
+                ),
+            ],
+        };
+
+    /// <summary>The same by marks.</summary>
+    private static Response Marking(Random random, double ability, bool hasIt) =>
+        new()
+        {
+            Marks = Missing(random, ability, hasIt)
+                .Pins.ToImmutableDictionary(pin => $"h{pin.Label}", pin => ImmutableArray.Create(pin.At)),
+        };
+
+    /// <summary>Who has it picks b at B.</summary>
+    private static Response Picking(Random random, double ability, bool hasIt) =>
+        new()
+        {
+            Picks = Enumerable
+                .Range(0, Names.Length)
+                .ToImmutableDictionary(
+                    i => $"q{Names[i]}",
+                    i =>
+                        ImmutableArray.Create(
+                            i == 1 && hasIt ? "b"
+                            : Knows(random, ability, i) ? "a"
+                            : "abcd"[random.Next(4)].ToString()
+                        )
+                ),
+        };
+
+    /// <summary>Who has it types one wrong word at B; who doesn't know types one of twenty, or in one of four cases nothing.</summary>
+    private static Response Typing(Random random, double ability, bool hasIt) =>
+        new()
+        {
+            Texts = Enumerable
+                .Range(0, Names.Length)
+                .ToImmutableDictionary(
+                    i => $"b{Names[i]}",
+                    i =>
+                        i == 1 && hasIt ? "mistaken"
+                        : Knows(random, ability, i) ? "right"
+                        : random.Next(4) > 0 ? $"{(char)('a' + random.Next(20))} wrong"
+                        : ""
+                ),
+        };
 
     private static Response Matching(Random random, double ability, bool hasIt)
     {
@@ -163,7 +298,7 @@ public sealed class MisconceptionTests
         };
     }
 
-    /// <summary>Who has it lays H, which belongs into the third region, into the first.</summary>
+    /// <summary>Who has it lays H, which belongs into the third region, into the first. Who doesn't know leaves one in four in the bank.</summary>
     private static Response IntoRegions(Random random, double ability, bool hasIt)
     {
         Point In(int region) => new(region * 250 + random.Next(10, 230), random.Next(10, 690));
@@ -171,16 +306,19 @@ public sealed class MisconceptionTests
         {
             Pins =
             [
-                .. Names.Select(
-                    (name, i) =>
-                        new Pin(
-                            name,
-                            0,
-                            i == 7 && hasIt ? In(0)
+                .. Names
+                    .Select(
+                        (name, i) =>
+                            (
+                                name,
+                                At: i == 6 && hasIt ? In(0)
                                 : Knows(random, ability, i) ? In(i / 3)
-                                : In(random.Next(4))
-                        )
-                ),
+                                : random.Next(4) > 0 ? In(random.Next(4))
+                                : (Point?)null
+                            )
+                    )
+                    .Where(laid => laid.At is not null)
+                    .Select(laid => new Pin(laid.name, 0, laid.At!.Value)),
             ],
         };
     }
@@ -215,16 +353,15 @@ public sealed class MisconceptionTests
             .AsParallel()
             .Count(made =>
             {
-                var random = new Random(70_000 + 1000 * made.size + made.seed);
-                var share = 0.25 + 0.35 * random.NextDouble();
+                var random = new Random(900_000 + 1000 * made.size + made.seed);
+                var have = (int)Math.Round((0.25 + 0.35 * random.NextDouble()) * made.size);
                 var responses = Enumerable
                     .Range(0, made.size)
-                    .Select(_ =>
+                    .Select(i =>
                     {
                         // Box and Muller's normal numbers.
                         var ability = Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
-                        var hasIt = random.NextDouble() < share;
-                        return ImmutableDictionary<string, Response>.Empty.Add("p", student(random, ability, isPlanted && hasIt));
+                        return ImmutableDictionary<string, Response>.Empty.Add("p", student(random, ability, isPlanted && i < have));
                     })
                     .ToList();
                 var insight = ActivityInsight.Of(activity, [.. responses.Select(response => new Work(response))]);
@@ -233,67 +370,136 @@ public sealed class MisconceptionTests
         return (found, Sizes.Length * Classes);
     }
 
-    public static TheoryData<string> Kinds =>
-        [
-            "a distractor in a zone",
-            "a distractor at a hidden zone",
-            "two things matched crosswise",
-            "a label in the wrong region",
-            "a scale from its wrong end",
-            "a grid from its wrong end",
-            "a grid with its axes swapped",
-        ];
+    private sealed record Kind(Pane Pane, Student Student, Func<Finding, bool> IsIt);
 
-    private static (Pane Pane, Student Student, Func<Finding, bool> IsIt) Of(string kind) =>
-        kind switch
+    private static bool At(Finding found, string target) => found.Target?.Id == target;
+
+    private static Pane With(Pane pane, int number, Func<Target, Target> change) =>
+        pane with
         {
-            "a distractor in a zone" => (Shown, Placing, found => found is Finding.CommonWrong { Label.Id: "X", Target.Id: "zC" }),
-            "a distractor at a hidden zone" => (Hidden, Pinning, found => found is Finding.CommonWrong { Label.Id: "X", Target.Id: "zC" }),
-            "two things matched crosswise" => (Shown with { Targets = [Pairs] }, Matching, found =>
-                found is Finding.MixedPairs { One.Id: "lE", Other.Id: "lF" }
-            ),
-            "a label in the wrong region" => (Sorting, IntoRegions, found =>
-                found is Finding.CommonWrong { Label.Id: "H", Target.Id: "r0" }
-            ),
-            "a scale from its wrong end" => (Line, Reading(Line, Misreading.WrongEnd), found =>
-                found is Finding.Misread { How: Misreading.WrongEnd }
-            ),
-            "a grid from its wrong end" => (Grid, Reading(Grid, Misreading.WrongEnd), found =>
-                found is Finding.Misread { How: Misreading.WrongEnd }
-            ),
-            "a grid with its axes swapped" => (Grid, Reading(Grid, Misreading.SwappedAxes), found =>
-                found is Finding.Misread { How: Misreading.SwappedAxes }
-            ),
-            _ => throw new ArgumentOutOfRangeException(nameof(kind), kind, "This kind is not known."),
+            Targets = pane.Targets.SetItem(number, change(pane.Targets[number])),
         };
+
+    private static readonly Dictionary<string, Kind> Planted = new()
+    {
+        ["a distractor in a zone"] = new(Shown, Placing((2, "X")), found =>
+            found is Finding.CommonWrong { Label.Id: "X" } && At(found, "zC")
+        ),
+        ["a distractor at a hidden zone"] = new(Hidden, Pinning((2, "X")), found =>
+            found is Finding.CommonWrong { Label.Id: "X" } && At(found, "zC")
+        ),
+        ["two labels taken for each other in zones"] = new(Shown, Placing((4, "F"), (5, "E")), found =>
+            found is Finding.MixedUp { Other.Id: "zF" } && At(found, "zE")
+        ),
+        ["two labels taken for each other at hidden zones"] = new(Hidden, Pinning((4, "F"), (5, "E")), found =>
+            found is Finding.MixedUp { Other.Id: "zF" } && At(found, "zE")
+        ),
+        ["two things matched crosswise"] = new(Shown with { Targets = [Pairs] }, Matching, found =>
+            found is Finding.MixedPairs { One.Id: "lE", Other.Id: "lF" }
+        ),
+        ["a label in the wrong one of four regions"] = new(Sorting, IntoRegions, found =>
+            found is Finding.CommonWrong { Label.Id: "G" } && At(found, "r0")
+        ),
+        ["one wrong option picked"] = new(Questions, Picking, found => found is Finding.CommonAnswer && At(found, "qB")),
+        ["one wrong word typed"] = new(Boxes, Typing, found => found is Finding.CommonAnswer && At(found, "bB")),
+        ["a scale read from its wrong end"] = new(Line, Reading(Line, Misreading.WrongEnd), found =>
+            found is Finding.Misread { How: Misreading.WrongEnd }
+        ),
+        ["a grid read from a wrong end"] = new(Grid, Reading(Grid, Misreading.WrongEnd), found =>
+            found is Finding.Misread { How: Misreading.WrongEnd }
+        ),
+        ["a grid with its axes swapped"] = new(Grid, Reading(Grid, Misreading.SwappedAxes), found =>
+            found is Finding.Misread { How: Misreading.SwappedAxes }
+        ),
+        ["a hidden zone that is too small"] = new(Hidden, Missing, found => found is Finding.TooSmall && At(found, "zB")),
+        ["a hotspot that is too small"] = new(Spots, Marking, found => found is Finding.TooSmall && At(found, "hB")),
+    };
+
+    /// <summary>Those that are wrong in the key, whoever does the work.</summary>
+    private static readonly Dictionary<string, Kind> WrongKeys = new()
+    {
+        ["a wrong key of a zone"] = new(With(Shown, 2, zone => (DropZone)zone with { Accepts = [new("Y")] }), Placing(), found =>
+            found is Finding.KeyDoubt && At(found, "zC")
+        ),
+        ["a wrong key of a hidden zone"] = new(With(Hidden, 2, zone => (HiddenZone)zone with { Accepts = [new("Y")] }), Pinning(), found =>
+            found is Finding.KeyDoubt && At(found, "zC")
+        ),
+        ["a wrong key where labels are sorted"] = new(
+            With(With(Sorting, 0, region => (SortRegion)region with { Want = new WantSet(["A", "B", "C", "G"]) }), 2, region =>
+                (SortRegion)region with
+                {
+                    Want = new WantSet(["H", "I"]),
+                }
+            ),
+            IntoRegions,
+            found => found is Finding.KeyDoubt { Given.Pins: [{ Label: "G" }] } && At(found, "r2")
+        ),
+        ["a wrong key of two pairs"] = new(
+            Shown with
+            {
+                Targets =
+                [
+                    Pairs with
+                    {
+                        Pairs = [.. Pairs.Pairs.Where(pair => pair.Left is not ("lB" or "lC")), new("lB", "rC"), new("lC", "rB")],
+                    },
+                ],
+            },
+            Matching,
+            found => found is Finding.KeyDoubt { Given: var given } && given.Links["m"].Contains(new("lB", "rB"))
+        ),
+        ["a wrong key of a choice"] = new(With(Questions, 1, point => (QuestionPoint)point with { Question = new ChoiceQuestion
+                    {
+                        Text = "B",
+                        Options = [new("a", "a"), new("b", "b"), new("c", "c", true), new("d", "d")],
+                    } }), Picking, found => found is Finding.KeyDoubt && At(found, "qB")),
+        ["a wrong key of a box"] = new(
+            With(Boxes, 1, box => (AnswerBox)box with { Answer = new TypedText([new("a wrong")]) }),
+            Typing,
+            found => found is Finding.KeyDoubt && At(found, "bB")
+        ),
+    };
+
+    public static TheoryData<string> Kinds => [.. Planted.Keys];
+    public static TheoryData<string> Keys => [.. WrongKeys.Keys];
 
     /// <summary>
-    /// The share that is found. Of twenty students of whom a quarter has it, too few have it to tell from who doesn't know; in one of four
-    /// regions, where who doesn't know comes by chance a fourth of the time, much more so.
+    /// The share that is found. Among four regions or options, where who doesn't know comes to any by chance a fourth of the time, few
+    /// cannot be told from chance.
     /// </summary>
     private static double Least(string kind) =>
-        kind switch
-        {
-            "a distractor in a zone" => 0.91,
-            "a label in the wrong region" => 0.45,
-            _ => 0.95,
-        };
+        kind is "a label in the wrong one of four regions" or "one wrong option picked" ? 0.65 : 0.95;
 
     [Theory, MemberData(nameof(Kinds))]
-    public void What_was_planted_is_found(string kind)
+    public void What_was_planted_is_found(string name)
     {
-        var (pane, student, isIt) = Of(kind);
-        var (found, all) = Find(pane, student, isPlanted: true, isIt);
-        Assert.True(found >= Least(kind) * all, $"{kind}: {found} of {all}");
+        var kind = Planted[name];
+        var (found, all) = Find(kind.Pane, kind.Student, isPlanted: true, kind.IsIt);
+        Assert.True(found >= Least(name) * all, $"{name}: {found} of {all}");
+    }
+
+    [Theory, MemberData(nameof(Keys))]
+    public void A_wrong_key_is_found(string name)
+    {
+        var kind = WrongKeys[name];
+        var (found, all) = Find(kind.Pane, kind.Student, isPlanted: false, kind.IsIt);
+        Assert.True(found >= 0.95 * all, $"{name}: {found} of {all}");
     }
 
     [Theory, MemberData(nameof(Kinds))]
-    public void Where_nothing_was_planted_none_of_these_is_found(string kind)
+    public void Where_nothing_was_planted_nothing_of_the_kind_is_found(string name)
     {
-        var (pane, student, _) = Of(kind);
-        var (found, all) = Find(pane, student, isPlanted: false, finding =>
-            finding is Finding.CommonWrong or Finding.MixedPairs or Finding.MixedUp or Finding.Misread
+        var kind = Planted[name];
+        var (found, all) = Find(kind.Pane, kind.Student, isPlanted: false, finding =>
+            finding
+                is Finding.CommonWrong
+                    or Finding.CommonAnswer
+                    or Finding.MixedPairs
+                    or Finding.MixedUp
+                    or Finding.Misread
+                    or Finding.TooSmall
+                    or Finding.KeyDoubt
         );
-        Assert.True(found <= 0.02 * all, $"{kind}: {found} of {all}");
+        Assert.True(found <= 0.02 * all, $"{name}: {found} of {all}");
     }
 }

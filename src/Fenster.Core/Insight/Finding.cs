@@ -26,6 +26,9 @@ public abstract record Finding(Pane? Pane, Target? Target)
     /// <summary>How often, at most, a rule may find something by chance in a class where nothing is to be found.</summary>
     private const double MayErr = 0.005;
 
+    /// <summary>The same where there are few things to choose from: counts are coarse there, and what is found by chance comes to less than a third of it.</summary>
+    private const double AmongFew = 0.02;
+
     /// <summary>The best third of a class, of which at least so many are looked at.</summary>
     private const int FewestBest = 5;
 
@@ -99,7 +102,7 @@ public abstract record Finding(Pane? Pane, Target? Target)
             .Where(item => !item.Figures.Credits.IsEmpty)
             .ToList();
         var best = BestThird(insight);
-        var doubts = items.Select(item => Doubt(item, best, responses)).OfType<Finding>().ToList();
+        var doubts = items.SelectMany(item => Doubts(item, best, responses)).ToList();
         bool IsTold(Target target) => doubts.Any(doubt => ReferenceEquals(doubt.Target, target));
         var mixed = activity.Panes.Zip(insight.Panes).SelectMany(pane => Mixed(pane.First, pane.Second, insight.Works)).ToList();
         bool IsMixed(string from, string to) =>
@@ -117,7 +120,7 @@ public abstract record Finding(Pane? Pane, Target? Target)
                 .SelectMany(pane => Common(pane.First, pane.Second, insight.Works))
                 .Where(found => found.Home is null || !IsMixed(found.Finding.Target!.Id, found.Home))
                 .Select(found => found.Finding),
-            .. items.Where(item => !IsTold(item.Target)).Select(item => Alike(item, insight.Works, responses)).OfType<Finding>(),
+            .. items.Where(item => !IsTold(item.Target)).Select(item => Alike(item, items.Count, responses)).OfType<Finding>(),
             .. items.Where(item => !IsTold(item.Target)).Select(Rare).OfType<Finding>(),
             .. items.Select(item => Open(item, insight.Works)).OfType<Finding>(),
             .. Needing(items),
@@ -150,26 +153,60 @@ public abstract record Finding(Pane? Pane, Target? Target)
             : null;
     }
 
-    /// <summary>At least six in ten of the best gave the same wrong answer, and fewer than a quarter of them the right one.</summary>
-    private static KeyDoubt? Doubt(Item item, int[] best, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
+    /// <summary>
+    /// At least half of the best gave the same wrong answer, and fewer than a quarter of them the right one. Where an answer has
+    /// parts, each of them is looked at by itself.
+    /// </summary>
+    private static IEnumerable<KeyDoubt> Doubts(Item item, int[] best, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
     {
-        var common = best.Where(i => item.Figures.Given[i] != "" && item.Figures.Credits[i] == 0)
-            .GroupBy(i => item.Figures.Given[i])
-            .MaxBy(same => same.Count());
-        return
-            common is not null
-            && item.Target is not (Hotspots or ScalePoint or Lock)
-            && !item.Target.IsOpenWork
-            && common.Count() >= 0.6 * best.Length
-            && best.Count(i => item.Figures.Credits[i] >= 1) < 0.25 * best.Length
-            ? new(
-                item.Pane,
-                item.Target,
-                responses[common.First()].GetValueOrDefault(item.Pane.Id, Response.Empty),
-                common.Count(),
-                best.Length
-            )
-            : null;
+        Response On(int work) => responses[work].GetValueOrDefault(item.Pane.Id, Response.Empty);
+        bool IsDoubt(int same, int right) => same >= 0.5 * best.Length && right < 0.25 * best.Length;
+        KeyDoubt Of(Response given, int count) => new(item.Pane, item.Target, given, count, best.Length);
+        switch (item.Target)
+        {
+            case Hotspots or ScalePoint or Lock:
+            case { IsOpenWork: true }:
+                return [];
+            case Matching matching:
+                var linked = best.Select(work => On(work).Links.GetValueOrDefault(matching.Id, []).ToHashSet()).ToList();
+                return linked
+                    .SelectMany(links => links)
+                    .Where(link => !matching.Pairs.Contains(link))
+                    .CountBy(link => link)
+                    .Where(link =>
+                        IsDoubt(
+                            link.Value,
+                            linked.Count(links => links.Any(other => other.Left == link.Key.Left && matching.Pairs.Contains(other)))
+                        )
+                    )
+                    .Select(link =>
+                        Of(
+                            Response.Empty with
+                            {
+                                Links = ImmutableDictionary<string, ImmutableArray<Link>>.Empty.Add(matching.Id, [link.Key]),
+                            },
+                            link.Value
+                        )
+                    );
+            case SortRegion { Want: WantSet } region:
+                IEnumerable<Pin> In(SortRegion where, int work) => On(work).Pins.Where(pin => where.Region.Contains(pin.At));
+                bool IsRight(string label, int work) =>
+                    item
+                        .Pane.Targets.OfType<SortRegion>()
+                        .Any(other => other.NamedLabels.Contains(label) && In(other, work).Any(pin => pin.Label == label));
+                return best.SelectMany(work => In(region, work).DistinctBy(pin => pin.Label))
+                    .Where(pin => !region.NamedLabels.Contains(pin.Label))
+                    .GroupBy(pin => pin.Label)
+                    .Where(same => IsDoubt(same.Count(), best.Count(work => IsRight(same.Key, work))))
+                    .Select(same => Of(Response.Empty with { Pins = [same.First()] }, same.Count()));
+            default:
+                var common = best.Where(i => item.Figures.Given[i] != "" && item.Figures.Credits[i] == 0)
+                    .GroupBy(i => item.Figures.Given[i])
+                    .MaxBy(same => same.Count());
+                return common is not null && IsDoubt(common.Count(), best.Count(i => item.Figures.Credits[i] >= 1))
+                    ? [Of(On(common.First()), common.Count())]
+                    : [];
+        }
     }
 
     /// <summary>Each of two labels lies at the other's place for a fifth of the class, far more often than at other wrong places.</summary>
@@ -187,9 +224,9 @@ public abstract record Finding(Pane? Pane, Target? Target)
                 yield return new(pane, targets[flow.From], targets[flow.To], flow.Count, back.Count, works);
     }
 
-    /// <summary>At least half of the wrong points, and those of a seventh of the class, lie within 2 % of the picture's width.</summary>
+    /// <summary>A third of the wrong points, and those of a seventh of the class, lie within 2 % of the picture's width.</summary>
     private static TooSmall? Small(Item item, int works) =>
-        item.Figures.NearMisses is [_, var near, ..] && near >= Math.Max(5, works / 7.0) && near >= 0.5 * item.Figures.Wrong
+        item.Figures.NearMisses is [_, var near, ..] && near >= Math.Max(4, works / 7.0) && near >= item.Figures.Wrong / 3.0
             ? new(item.Pane, item.Target, near, item.Figures.Wrong)
             : null;
 
@@ -202,7 +239,7 @@ public abstract record Finding(Pane? Pane, Target? Target)
             : null;
 
     /// <summary>
-    /// A seventh of the class put a label to one wrong place, far more often than other labels go astray to that place. A label that
+    /// A fifth of the class put a label to one wrong place, far more often than other labels go astray to that place. A label that
     /// belongs nowhere may be put to any.
     /// </summary>
     private static IEnumerable<(CommonWrong Finding, string? Home)> Common(Pane pane, PaneInsight insight, int works)
@@ -218,17 +255,18 @@ public abstract record Finding(Pane? Pane, Target? Target)
             insight.Strays.GroupBy(stray => stray.Label).ToDictionary(label => label.Key, label => label.Sum(stray => stray.Count)),
             insight.Strays.GroupBy(stray => stray.To).ToDictionary(to => to.Key, to => to.Sum(stray => stray.Count))
         );
-        // Where other labels go that are put to wrong places is where this one would go by chance.
+        // Where other labels go that are put to wrong places is where this one would go by chance. Of that as much is known as there are
+        // of them; before any is seen, all places are alike.
         double ByChance(Stray stray)
         {
             var free = Math.Max(1, places - homes[stray.Label].Count());
-            var others = all - away[stray.Label] - homes[stray.Label].Sum(home => there.GetValueOrDefault(home));
-            return Math.Clamp((there[stray.To] - stray.Count + 1.0) / Math.Max(1, others + free), 0.5 / free, 1);
+            var others = all - away[stray.Label] - targets[stray.To].NamedLabels.Sum(label => away.GetValueOrDefault(label));
+            return TailOfUnknown(stray.Count, away[stray.Label], there[stray.To] - stray.Count + 1, others + free);
         }
         return insight
             .Strays.Where(stray =>
-                stray.Count >= Math.Max(4, works / 7.0)
-                && Tail(stray.Count, away[stray.Label], ByChance(stray)) < MayErr / (2.0 * Math.Max(1, labels.Count))
+                stray.Count >= Math.Max(4, works / 5.0)
+                && ByChance(stray) < (targets[stray.To] is SortRegion ? AmongFew : 2 * MayErr) / Math.Max(1, labels.Count)
             )
             .OrderByDescending(stray => stray.Count)
             .Select(stray =>
@@ -339,17 +377,25 @@ public abstract record Finding(Pane? Pane, Target? Target)
         );
     }
 
-    /// <summary>A third of the class typed or picked the same wrong answer, and no fewer than got it right.</summary>
-    private static CommonAnswer? Alike(Item item, int works, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
+    /// <summary>
+    /// A seventh of the class typed the same wrong answer, and no fewer than all other wrong ones; or a fifth picked it, far more often
+    /// than other wrong ones.
+    /// </summary>
+    private static CommonAnswer? Alike(Item item, int items, IReadOnlyList<ImmutableDictionary<string, Response>> responses)
     {
         if (item.Target.Takes is not (Doing.Typing or Doing.Picking) || item.Target.IsOpenWork)
             return null;
-        var common = Enumerable
-            .Range(0, works)
-            .Where(i => item.Figures.Given[i] != "" && item.Figures.Credits[i] == 0)
-            .GroupBy(i => item.Figures.Given[i])
-            .MaxBy(same => same.Count());
-        return common is not null && common.Count() >= Math.Max(4, works / 3.0) && common.Count() >= item.Right
+        var works = responses.Count;
+        var wrong = Enumerable.Range(0, works).Where(i => item.Figures.Given[i] != "" && item.Figures.Credits[i] == 0).ToList();
+        var common = wrong.GroupBy(i => item.Figures.Given[i]).MaxBy(same => same.Count());
+        if (common is null)
+            return null;
+        var isMuch = item.Target is QuestionPoint { Question: ChoiceQuestion choice }
+            ? common.Count() >= Math.Max(4, works / 5.0)
+                && Tail(common.Count(), wrong.Count, 1.0 / Math.Max(1, choice.Options.Count(option => !option.IsRight)))
+                    < AmongFew / items / choice.Options.Length
+            : common.Count() >= Math.Max(4, works / 7.0) && common.Count() >= wrong.Count / 2.0;
+        return isMuch
             ? new(item.Pane, item.Target, responses[common.First()].GetValueOrDefault(item.Pane.Id, Response.Empty), common.Count(), works)
             : null;
     }
@@ -409,6 +455,27 @@ public abstract record Finding(Pane? Pane, Target? Target)
             if (k >= count)
                 sum += term;
             term *= (tries - k) / (k + 1.0) * (chance / (1 - chance));
+        }
+        return sum;
+    }
+
+    /// <summary>The same where the chance itself is known from other tries alone (the beta-binomial distribution).</summary>
+    /// <param name="seen">How often it was seen there.</param>
+    /// <param name="of">How many those tries were, at least as many.</param>
+    private static double TailOfUnknown(int count, int tries, int seen, int of)
+    {
+        var (sum, term) = (0.0, 1.0);
+        var not = of - seen;
+        for (var i = 0; i < tries; i++)
+            term *= (double)(not + i) / (of + i);
+        if (not <= 0)
+            return 1;
+        for (var k = 0; k <= tries; k++)
+        {
+            if (k >= count)
+                sum += term;
+            if (k < tries)
+                term *= (tries - k) / (k + 1.0) * ((seen + k) / (double)(not + tries - k - 1));
         }
         return sum;
     }
