@@ -78,6 +78,7 @@ services.AddSingleton<Media>();
 services.AddSingleton<OwnFiles>();
 services.AddSingleton<Galleries>();
 services.AddSingleton<OwnUploads>();
+services.AddSingleton<FeedReaders>();
 services.AddSingleton<Shelf>();
 services.AddSingleton(provider => new Deletions(
     provider.GetRequiredService<Database>(),

@@ -506,4 +506,33 @@ public sealed partial class OwnPictureTests
         using var stranger = new Visitor(fenster.Address, followRedirects: false);
         Assert.Equal(HttpStatusCode.Redirect, (await stranger.Get($"/activities/{id}/board")).StatusCode);
     }
+
+    private sealed class MovedClock : TimeProvider
+    {
+        public TimeSpan Ahead { get; set; }
+
+        public override DateTimeOffset GetUtcNow() => base.GetUtcNow() + Ahead;
+    }
+
+    [Fact]
+    public async Task Half_of_a_file_that_somebody_leaves_keeps_nobody_elses_out()
+    {
+        var clock = new MovedClock();
+        using var uploads = new Hosting.OwnUploads(null!, null!, clock);
+        Task<long> Add(long attempt, long from, int bytes) =>
+            uploads.Add(attempt, $"{attempt:x8}", from, 1_000_000, new MemoryStream(new byte[bytes]), CancellationToken.None);
+        for (var attempt = 1; attempt <= 399; attempt++)
+            Assert.Equal(1, await Add(attempt, 0, 1));
+        Assert.Equal(500_000, await Add(400, 0, 500_000));
+        // All at once: nobody can tell yet who is slow.
+        await Assert.ThrowsAsync<Formats.Pictures.PictureRefused>(() => Add(500, 0, 1));
+        clock.Ahead = TimeSpan.FromSeconds(11);
+        // The one that goes on by a byte now and then is let go as well as the others; the one that is half way is not.
+        await Add(7, 1, 1);
+        for (var attempt = 500; attempt < 899; attempt++)
+            Assert.Equal(100_000, await Add(attempt, 0, 100_000));
+        Assert.Equal(500_000, uploads.Have(400, $"{400:x8}"));
+        Assert.Equal(0, uploads.Have(7, $"{7:x8}"));
+        Assert.Equal(1_000_000, await Add(400, 500_000, 500_000));
+    }
 }

@@ -37,6 +37,26 @@ public sealed class WallTests
             throw new InvalidOperationException("The line was closed.");
         }
 
+        /// <summary>The name of the next event, and how many moves it tells of; null where the line is closed.</summary>
+        public async Task<(string Name, int Placed)?> Event()
+        {
+            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(30));
+            var name = "";
+            while (await lines.ReadLineAsync(limit.Token) is { } line)
+                if (line.StartsWith("id: ", StringComparison.Ordinal))
+                    name = line[4..];
+                else if (line.StartsWith("data: ", StringComparison.Ordinal))
+                    return (
+                        name,
+                        JsonSerializer
+                            .Deserialize<JsonElement>(line[6..])
+                            .GetProperty("tiles")
+                            .EnumerateArray()
+                            .Sum(tile => tile.GetProperty("version").GetInt32())
+                    );
+            return null;
+        }
+
         public Task<JsonElement> Tile(Func<JsonElement, bool> condition) => Tiles(tile => condition(tile));
 
         private async Task<JsonElement> Tiles(Func<JsonElement, bool> condition) =>
@@ -129,5 +149,45 @@ public sealed class WallTests
         using var stranger = new Visitor(fenster.Address, followRedirects: false);
         Assert.NotEqual(HttpStatusCode.OK, (await stranger.Get($"/activities/{id}/wall?of={of}")).StatusCode);
         Assert.Equal(HttpStatusCode.NotFound, (await teacher.Get($"/activities/{id}/wall?of=999")).StatusCode);
+    }
+
+    [Fact]
+    public async Task What_a_slow_reader_has_not_read_is_replaced_and_never_queued()
+    {
+        using var fenster = new RunningFenster();
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var (id, code) = await teacher.Publish(Samples.Document(3));
+        var of = await teacher.AssignmentOf(id);
+        using var ann = new Visitor(fenster.Address);
+        await ann.Join(code, "Ann");
+        using var wall = await Wall.Open(teacher, $"/activities/{id}/wall?handler=Feed&of={of}&says=true");
+        // It reads nothing for so long that each of these could have had its event.
+        for (var move = 1; move <= 20; move++)
+        {
+            await ann.Move(code, $"d.{move}", $"l{move % 3 + 1}", $"z{move % 2 + 1}");
+            await Task.Delay(250);
+        }
+        var told = new List<(string Name, int Placed)>();
+        while (told.Count == 0 || told[^1].Placed < 20)
+        {
+            told.Add((await wall.Event()).GetValueOrDefault());
+            Assert.True(told.Count <= 5, "more was queued than is on the way at most");
+            await teacher.Post($"/activities/{id}/wall?handler=Got&read={told[^1].Name}");
+        }
+        Assert.Equal(HttpStatusCode.NoContent, (await teacher.Post($"/activities/{id}/wall?handler=Got&read=x-y-z")).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_line_ends_when_its_teacher_signs_out()
+    {
+        using var fenster = new RunningFenster();
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var (id, _) = await teacher.Publish(Samples.Document(3));
+        var of = await teacher.AssignmentOf(id);
+        using var wall = await Wall.Open(teacher, $"/activities/{id}/wall?handler=Feed&of={of}");
+        Assert.NotNull(await wall.Event());
+        await teacher.Text("/activities");
+        Assert.True((await teacher.Post("/sign-out")).IsSuccessStatusCode);
+        Assert.Null(await wall.Event());
     }
 }

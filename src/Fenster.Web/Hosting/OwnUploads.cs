@@ -12,7 +12,7 @@ public sealed record OwnTaken(string Media, int Width, int Height, bool IsSharp)
 
 /// <summary>
 /// Takes files of students in, in pieces, so that a slow line can break and go on where it was. One file of an attempt is under way at a
-/// time; what a broken line leaves behind goes after a while. It is read like every upload, and nothing of what was sent is kept.
+/// time; what a broken line leaves behind goes after a while, and sooner where others need its place. It is read like every upload, and nothing of what was sent is kept.
 /// </summary>
 public sealed class OwnUploads(OwnFiles files, MediaUpload upload, TimeProvider clock) : IDisposable
 {
@@ -22,12 +22,19 @@ public sealed class OwnUploads(OwnFiles files, MediaUpload upload, TimeProvider 
     /// <summary>Something that is under way is let go when nothing has come for so long.</summary>
     private static readonly TimeSpan LongestBreak = TimeSpan.FromMinutes(20);
 
-    /// <summary>As many are under way at once as the disk may hold.</summary>
+    /// <summary>As many files are open at once, at most, and hold as many bytes together.</summary>
     private const int MostUnderWay = 400;
+    private const long MostBytesUnderWay = 2L * 1024 * 1024 * 1024;
 
-    private sealed record UnderWay(string Key, FileStream File)
+    /// <summary>What is younger is not let go for others.</summary>
+    private static readonly TimeSpan Youth = TimeSpan.FromSeconds(10);
+
+    private sealed record UnderWay(string Key, FileStream File, DateTimeOffset Since)
     {
         public DateTimeOffset At { get; set; }
+
+        /// <summary>Bytes a second since it began, pauses included.</summary>
+        public double Pace(DateTimeOffset now) => File.Length / (now - Since).TotalSeconds;
     }
 
     private readonly Dictionary<long, UnderWay> underWay = [];
@@ -75,24 +82,44 @@ public sealed class OwnUploads(OwnFiles files, MediaUpload upload, TimeProvider 
                 Drop(attempt);
             if (!underWay.TryGetValue(attempt, out here!))
             {
-                if (underWay.Count >= MostUnderWay)
-                    throw new PictureRefused(new("making.busy"));
-                underWay[attempt] = here = new(key, TemporaryFile.New());
+                MakePlace(now);
+                underWay[attempt] = here = new(key, TemporaryFile.New(), now);
             }
             here.At = now;
         }
         if (from != here.File.Length)
             return here.File.Length;
-        here.File.Position = from;
-        var buffer = new byte[81920];
-        int read;
-        while (
-            here.File.Length < Math.Min(size, from + MostPiece)
-            && (read = await piece.ReadAsync(buffer.AsMemory(0, (int)Math.Min(buffer.Length, size - here.File.Length)), stop)) > 0
-        )
-            await here.File.WriteAsync(buffer.AsMemory(0, read), stop);
-        await here.File.FlushAsync(stop);
-        return here.File.Length;
+        try
+        {
+            here.File.Position = from;
+            var buffer = new byte[81920];
+            int read;
+            while (
+                here.File.Length < Math.Min(size, from + MostPiece)
+                && (read = await piece.ReadAsync(buffer.AsMemory(0, (int)Math.Min(buffer.Length, size - here.File.Length)), stop)) > 0
+            )
+                await here.File.WriteAsync(buffer.AsMemory(0, read), stop);
+            await here.File.FlushAsync(stop);
+            return here.File.Length;
+        }
+        catch (ObjectDisposedException)
+        {
+            // It was let go for others while this piece was on its way.
+            throw new PictureRefused(new("making.busy"));
+        }
+    }
+
+    /// <summary>Lets go of what comes slowest, counted from its beginning, until there is a place for one more.</summary>
+    /// <exception cref="PictureRefused">All places are taken by what has only just begun.</exception>
+    private void MakePlace(DateTimeOffset now)
+    {
+        while (underWay.Count >= MostUnderWay || underWay.Values.Sum(known => known.File.Length) >= MostBytesUnderWay)
+        {
+            var old = underWay.Where(known => now - known.Value.Since >= Youth).ToList();
+            if (old.Count == 0)
+                throw new PictureRefused(new("making.busy"));
+            Drop(old.MinBy(known => known.Value.Pace(now)).Key);
+        }
     }
 
     /// <summary>Reads what has arrived whole, and keeps it for the attempt.</summary>

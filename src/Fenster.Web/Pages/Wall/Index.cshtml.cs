@@ -9,6 +9,7 @@ using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
 using Fenster.Words;
+using Microsoft.AspNetCore.Connections.Features;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -23,6 +24,8 @@ public sealed class WallModel(
     Revisions revisions,
     Attempts attempts,
     News news,
+    Sessions sessions,
+    FeedReaders readers,
     PageLanguage words,
     TimeProvider clock
 ) : PageModel
@@ -42,8 +45,17 @@ public sealed class WallModel(
     /// <summary>How often it is looked whether time alone has changed something, and whether the teacher may still watch.</summary>
     private const int TicksToLookAround = 25;
 
+    /// <summary>How often it is looked whether the teacher is still signed in.</summary>
+    private const int TicksToLookWho = 5;
+
     /// <summary>A browser that takes nothing for so long is let go.</summary>
     private static readonly TimeSpan LongestStall = TimeSpan.FromSeconds(10);
+
+    /// <summary>So many events may be on their way to who says what was read.</summary>
+    private const int MostOnTheWay = 3;
+
+    /// <summary>Bytes that the system keeps for a line, so that little waits there for who does not say what was read.</summary>
+    private const int LineBuffer = 16 * 1024;
 
     public IActionResult OnGet(long id, long of)
     {
@@ -69,10 +81,11 @@ public sealed class WallModel(
 
     /// <summary>
     /// What changes, as server-sent events. Who comes back is told everything once as it is then; nothing is queued for who does not
-    /// read.
+    /// read: what changes meanwhile is told as it is when the next event goes.
     /// </summary>
     /// <param name="only">The attempt that alone is told of; null for all.</param>
-    public async Task<IActionResult> OnGetFeed(long id, long of, long? only)
+    /// <param name="says">Whether the reader says of each event that it was read (<see cref="OnPostGot"/>).</param>
+    public async Task<IActionResult> OnGetFeed(long id, long of, long? only, bool says)
     {
         if (!Load(id, of))
             return NotFound();
@@ -81,15 +94,28 @@ public sealed class WallModel(
         // A proxy must not hold back what is told.
         Response.Headers["X-Accel-Buffering"] = "no";
         HttpContext.Features.Get<IHttpResponseBodyFeature>()?.DisableBuffering();
+        if (HttpContext.Features.Get<IConnectionSocketFeature>() is { } line)
+            line.Socket.SendBufferSize = LineBuffer;
         var gone = HttpContext.RequestAborted;
         var (told, frames, wasPaused) = (new Dictionary<long, Told>(), new HashSet<long>(), (bool?)null);
+        var (reader, sent, sentAt) = (readers.Begin(), 0L, clock.GetTimestamp());
         try
         {
-            for (var tick = 0; !gone.IsCancellationRequested; tick++)
+            for (var tick = 0; !gone.IsCancellationRequested; tick++, await Task.Delay(Tick, gone))
             {
                 var looksAround = tick % TicksToLookAround == 0;
-                if ((looksAround && !Load(id, of)) || assignments.One(of) is not { } current)
+                if (
+                    (tick % TicksToLookWho == 0 && (User.Secret() is not { } secret || sessions.TeacherOf(secret) is null))
+                    || (looksAround && !Load(id, of))
+                    || assignments.One(of) is not { } current
+                )
                     break;
+                if (says && sent - readers.Of(reader) >= MostOnTheWay)
+                {
+                    if (clock.GetElapsedTime(sentAt) > LongestStall)
+                        throw new OperationCanceledException("The browser takes nothing any more.");
+                    continue;
+                }
                 Assignment = current;
                 var isPaused = Assignment.Course.IsPaused;
                 var lines = attempts.Watched(of).Where(line => only is null || line.Id == only).ToList();
@@ -98,11 +124,15 @@ public sealed class WallModel(
                 left.ForEach(attempt => told.Remove(attempt));
                 var revised = tiles.Select(tile => tile.Revision).Where(frames.Add).ToList();
                 if (tiles.Count > 0 || left.Count > 0 || wasPaused != isPaused)
-                    await Send(new(revised.ToDictionary(revision => $"{revision}", FrameOf), tiles, left, isPaused), gone);
+                {
+                    var change = new Change(revised.ToDictionary(revision => $"{revision}", FrameOf), tiles, left, isPaused);
+                    var name = FeedReaders.NameOf(reader, ++sent);
+                    await Write($"id: {name}\ndata: {JsonSerializer.Serialize(change, DocumentJson.Options)}\n\n", gone);
+                    sentAt = clock.GetTimestamp();
+                }
                 else if (looksAround)
                     await Write(": here\n\n", gone);
                 wasPaused = isPaused;
-                await Task.Delay(Tick, gone);
             }
         }
         catch (OperationCanceledException)
@@ -110,7 +140,19 @@ public sealed class WallModel(
             // The browser went, or took nothing any more.
             HttpContext.Abort();
         }
+        finally
+        {
+            readers.End(reader);
+        }
         return new EmptyResult();
+    }
+
+    /// <summary>Takes in that an event was read.</summary>
+    /// <param name="read">Its name.</param>
+    public IActionResult OnPostGot(string? read)
+    {
+        readers.Got(read ?? "");
+        return new NoContentResult();
     }
 
     /// <summary>What has changed since the last event.</summary>
@@ -213,9 +255,6 @@ public sealed class WallModel(
 
     private ImmutableArray<PaneView> FrameOf(long revision) =>
         StudentView.At(Moment.Placed, SeatOf(revision), ResponseDocument.Empty).Panes;
-
-    private Task Send(Change body, CancellationToken gone) =>
-        Write($"data: {JsonSerializer.Serialize(body, DocumentJson.Options)}\n\n", gone);
 
     private async Task Write(string text, CancellationToken gone)
     {

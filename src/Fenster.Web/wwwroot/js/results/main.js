@@ -1,5 +1,6 @@
 // One student's pictures with their marks, to be marked by a person: a click on a picture makes a comment on that spot.
 
+import { followed } from '../feed.js'
 import { get } from '../http.js'
 import { createBoard } from '../scene/board.js'
 import { createSpoken } from '../scene/spoken.js'
@@ -49,9 +50,8 @@ if (panes?.dataset.live) follow(panes.dataset.live)
 
 /** Takes over what the student does, while it is done. @param {string} url */
 function follow(url) {
-  const feed = new EventSource(url)
   let [isFirst, isBusy, isLate] = [true, false, false]
-  feed.onmessage = async () => {
+  followed(url, async () => {
     // The first tells of what the page shows already.
     if (isFirst) return void (isFirst = false)
     if (isBusy) return void (isLate = true)
@@ -61,7 +61,7 @@ function follow(url) {
       await takeOver()
     } while (isLate)
     isBusy = false
-  }
+  })
 
   async function takeOver() {
     const answer = await fetch(location.href, { credentials: 'same-origin' })

@@ -1,6 +1,7 @@
 // The wall: a tile for each student, drawn by the same scene as the student's screen, and kept as it is by the server's events.
 
 import { numeral, phrase } from '../language.js'
+import { followed } from '../feed.js'
 import { post } from '../http.js'
 import { createTile } from './tile.js'
 
@@ -46,8 +47,7 @@ addEventListener('beforeprint', () => {
   for (const tile of tiles.values()) tile.see(true)
 })
 
-const source = new EventSource(feed)
-source.addEventListener('message', ({ data }) => {
+followed(feed, data => {
   const sent = JSON.parse(data)
   part('trouble').hidden = true
   for (const [revision, panes] of Object.entries(sent.frames)) frames.set(Number(revision), /** @type {PaneFrame[]} */ (panes))
@@ -58,8 +58,7 @@ source.addEventListener('message', ({ data }) => {
   }
   isPaused = sent.isPaused
   drawFrame()
-})
-source.addEventListener('error', () => {
+}).addEventListener('error', () => {
   part('trouble').textContent = phrase('wall.lineLost')
   part('trouble').hidden = false
 })
