@@ -84,11 +84,13 @@ public sealed class Galleries(Database database, TimeProvider clock)
     /// withdrawn.
     /// </summary>
     /// <param name="pieces">Work that is handed in, with what it shows.</param>
+    /// <param name="among">The attempts of which that is said; those of others stay as they are. Null for all.</param>
     public void Open(
         long assignment,
         DateTimeOffset until,
         bool showsNames,
-        IReadOnlyCollection<(long Attempt, string Pane, IReadOnlyList<string> Files)> pieces
+        IEnumerable<(long Attempt, string Pane, IReadOnlyList<string> Files)> pieces,
+        IReadOnlyCollection<long>? among = null
     ) =>
         database.Write(connection =>
         {
@@ -107,11 +109,19 @@ public sealed class Galleries(Database database, TimeProvider clock)
                     showsNames,
                 }
             );
+            var those = among is null ? "assignment_id = @assignment" : "assignment_id = @assignment and attempt_id in @among";
             connection.Execute(
-                "update gallery_piece set withdrawn_at = coalesce(withdrawn_at, @now) where assignment_id = @assignment",
-                new { assignment, now }
+                $"""
+                update gallery_piece set withdrawn_at = coalesce(withdrawn_at, @now) where {those};
+                delete from gallery_file where {those}
+                """,
+                new
+                {
+                    assignment,
+                    now,
+                    among,
+                }
             );
-            connection.Execute("delete from gallery_file where assignment_id = @assignment", new { assignment });
             foreach (var (attempt, pane, files) in pieces)
             {
                 connection.Execute(

@@ -507,6 +507,59 @@ public sealed partial class OwnPictureTests
         Assert.Equal(HttpStatusCode.Redirect, (await stranger.Get($"/activities/{id}/board")).StatusCode);
     }
 
+    [Fact]
+    public async Task A_gallery_of_many_is_paged_and_all_of_it_is_shown_or_taken_out_at_once()
+    {
+        using var fenster = new FensterWithClock();
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var (id, _) = await teacher.Publish(Document);
+        var classes = fenster.Get<Classes>();
+        var group = classes.One(1, classes.Make(1, "Crew", "en"))!;
+        classes.Enrol(group, [.. Enumerable.Range(1, 520).Select(number => ($"Student {number:000}", ""))]);
+        var given = fenster
+            .Get<Assignments>()
+            .Give(id, fenster.Get<Revisions>().Latest(id)!.Id, group.Id, new() { Joining = Joining.MembersByWord });
+        var (students, attempts) = (fenster.Get<Students>(), fenster.Get<Attempts>());
+        foreach (var member in classes.Members(group))
+        {
+            var came = students.Let(given, member, knowsWord: true).In!;
+            var device = attempts.DeviceOf(given.Id, came.Secret, attempts.Begin(given, came.Student)!.Number)!;
+            var file = fenster
+                .Get<OwnFiles>()
+                .Keep(device.AttemptId, new Formats.Pictures.PreparedPicture(new string('a', 64), 8, 6, [new(8, "webp", [1, 2, 3])]));
+            await attempts.Append(device, [new("k.1", "pane-1", new BringPicture("own", new(file.Name, 8, 6)))], fenster.Now);
+            await attempts.HandIn(device, fenster.Now);
+        }
+        var path = $"/activities/{id}/gallery";
+        int Shown() => fenster.Get<Galleries>().Of(given.Id)!.Pieces.Count(piece => !piece.IsWithdrawn);
+        IReadOnlyList<string> Keys(string page) =>
+            [.. Regex.Matches(page, "name=\"pieces\" value=\"([^\"]+)\"").Select(match => match.Groups[1].Value)];
+        var last = await teacher.Text($"{path}?of={given.Id}&show=11");
+        Assert.Equal(20, Keys(last).Count);
+        Assert.Contains("Student 520", last);
+        var first = Keys(await teacher.Text($"{path}?of={given.Id}"));
+        Assert.Equal(50, first.Count);
+        (string, string)[] Form(IEnumerable<string> pieces, bool rest) =>
+            [
+                ("until", fenster.Now.AddDays(3).ToString("yyyy-MM-ddTHH:mm", System.Globalization.CultureInfo.InvariantCulture)),
+                ("rest", rest ? "true" : "false"),
+                .. pieces.Select(piece => ("pieces", piece)),
+            ];
+        await teacher.Post($"{path}?handler=Open&of={given.Id}", Form(first.Skip(1), rest: true));
+        Assert.Equal(519, Shown());
+        // What isn't on the page stays as it is.
+        await teacher.Post($"{path}?handler=Open&of={given.Id}&show=11", Form([], rest: false));
+        Assert.Equal(499, Shown());
+        await teacher.Post($"{path}?handler=Withdraw&of={given.Id}&show=2&piece={first[7]}");
+        Assert.Equal(498, Shown());
+        using var zip = new System.IO.Compression.ZipArchive(
+            await (await teacher.Get($"{path}?handler=File&of={given.Id}&names=true")).Content.ReadAsStreamAsync()
+        );
+        Assert.Equal(521, zip.Entries.Count);
+        using var index = new StreamReader(zip.GetEntry("index.html")!.Open());
+        Assert.Contains("Student 520", await index.ReadToEndAsync());
+    }
+
     private sealed class MovedClock : TimeProvider
     {
         public TimeSpan Ahead { get; set; }

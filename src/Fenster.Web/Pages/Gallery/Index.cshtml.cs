@@ -1,5 +1,4 @@
 using System.Collections.Immutable;
-using System.Globalization;
 using System.IO.Compression;
 using System.Net;
 using System.Text;
@@ -9,6 +8,7 @@ using Fenster.Core.Model;
 using Fenster.Formats.Documents;
 using Fenster.Store;
 using Fenster.Web.Hosting;
+using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using NodaTime;
@@ -42,7 +42,7 @@ public sealed class GalleryModel(
     /// <param name="Given">The pane's picture, where spots lie on that.</param>
     public sealed record PieceSent(OwnWork Own, Core.Revealing.PictureView? Given, ImmutableArray<string> Questions);
 
-    public int ShownCount => Pieces.Count(piece => piece.IsShown);
+    public int ShownCount => Gallery?.Pieces.Count(piece => !piece.IsWithdrawn) ?? 0;
 
     public bool IsOpen => Gallery?.IsOpenAt(clock.GetUtcNow()) == true;
 
@@ -51,17 +51,56 @@ public sealed class GalleryModel(
 
     private DateTimeZone Zone => LocalTimes.Zone(Languages.ZoneOf(HttpContext).Id);
 
+    /// <summary>The page of the list, from 1.</summary>
+    public int Number { get; private set; } = 1;
+
+    [BindProperty(SupportsGet = true, Name = "show")]
+    public int Asked { get; set; } = 1;
+
+    /// <summary>The address of a page of the list.</summary>
+    public string UrlOf(int number) => $"?of={Assignment.Id}&show={number}";
+
+    private RedirectResult Back() => Redirect(Request.Path + UrlOf(Asked));
+
+    public int Pages { get; private set; } = 1;
+
+    /// <summary>Students whose work one page shows.</summary>
+    public const int PageSize = 50;
+
+    /// <summary>What counts of what each student handed in, by name.</summary>
+    private IReadOnlyList<long> handed = [];
+    private IReadOnlyList<Work> made = [];
+
     public IActionResult OnGet(long id, long of) => Load(id, of) ? Page() : NotFound();
 
-    private bool Load(long id, long of)
+    private bool Find(long id, long of)
     {
         if (own.Find(User.TeacherId(), id, of) is not var (title, assignment))
             return false;
         (Id, Title, Assignment, Gallery) = (id, title, assignment, galleries.Of(of));
-        made = [.. Made(of)];
+        handed =
+        [
+            .. attempts
+                .Page(of, filter: AttemptFilter.HandedIn)
+                .GroupBy(line => line.StudentId)
+                .Select(mine => mine.LastOrDefault(line => line.Counts) ?? mine.Last())
+                .Select(line => line.Id),
+        ];
+        return true;
+    }
+
+    private bool Load(long id, long of)
+    {
+        if (!Find(id, of))
+            return false;
+        Pages = Math.Max(1, (handed.Count + PageSize - 1) / PageSize);
+        Number = Math.Clamp(Asked, 1, Pages);
+        made = [.. Made(OnPage)];
         Pieces = [.. PiecesOf(made)];
         return true;
     }
+
+    private IEnumerable<long> OnPage => handed.Skip((Number - 1) * PageSize).Take(PageSize);
 
     private IEnumerable<Piece> PiecesOf(IEnumerable<Work> made)
     {
@@ -92,43 +131,44 @@ public sealed class GalleryModel(
 
     private sealed record Work(Attempt Attempt, Pane Pane, OwnPicture Target, OwnWork Own);
 
-    private IReadOnlyList<Work> made = [];
-
-    /// <summary>All that is handed in and shows something, by name.</summary>
-    private IEnumerable<Work> Made(long of) =>
-        attempts
-            .Watched(of)
-            .Where(line => line.HandedInAt is not null)
-            .Select(line => attempts.Anywhere(line.Id))
-            .OfType<Attempt>()
-            .OrderBy(attempt => attempt.Name, StringComparer.CurrentCulture)
-            .SelectMany(attempt =>
-                revisions
-                    .Activity(attempt.RevisionId)
-                    .Panes.SelectMany(pane =>
-                        pane.Targets.OfType<OwnPicture>()
-                            .Select(target => new Work(
-                                attempt,
-                                pane,
-                                target,
-                                attempt.Responses.GetValueOrDefault(pane.Id)?.Own.GetValueOrDefault(target.Id) ?? OwnWork.Empty
-                            ))
+    /// <summary>What some attempts show, a few at a time and in their order.</summary>
+    private IEnumerable<Work> Made(IEnumerable<long> ids) =>
+        ids.Chunk(PageSize)
+            .SelectMany(some =>
+                attempts
+                    .Several(some)
+                    .OrderBy(attempt => Array.IndexOf(some, attempt.Id))
+                    .SelectMany(attempt =>
+                        revisions
+                            .Activity(attempt.RevisionId)
+                            .Panes.SelectMany(pane =>
+                                pane.Targets.OfType<OwnPicture>()
+                                    .Select(target => new Work(
+                                        attempt,
+                                        pane,
+                                        target,
+                                        attempt.Responses.GetValueOrDefault(pane.Id)?.Own.GetValueOrDefault(target.Id) ?? OwnWork.Empty
+                                    ))
+                            )
                     )
             )
             .Where(work => !work.Own.IsEmpty);
 
     /// <summary>Opens the gallery, or changes it.</summary>
     /// <param name="until">As the field of the form gives it.</param>
-    /// <param name="pieces">Keys of those that are shown.</param>
-    public IActionResult OnPostOpen(long id, long of, string? until, bool names, string[] pieces)
+    /// <param name="pieces">Keys of those of the page that are shown.</param>
+    /// <param name="rest">Whether all of the other pages are shown too; else they stay as they are.</param>
+    public IActionResult OnPostOpen(long id, long of, string? until, bool names, string[] pieces, bool rest)
     {
         if (!Load(id, of))
             return NotFound();
         var end = LocalTimes.Closing(until, Zone)?.ToDateTimeOffset();
+        var others = handed.Except(OnPage).ToHashSet();
+        var isEmpty = pieces.Length == 0 && !(rest && others.Count > 0) && !StaysShown(others);
         Problem =
             Assignment.ClassId is null ? words["gallery.needsClass"]
             : end is not { } last || last <= clock.GetUtcNow() ? words["gallery.needsDay"]
-            : pieces.Length == 0 ? words["gallery.needsPiece"]
+            : isEmpty ? words["gallery.needsPiece"]
             : null;
         if (Problem is not null)
             return Page();
@@ -137,19 +177,27 @@ public sealed class GalleryModel(
             of,
             end!.Value,
             names,
-            [.. chosen.Select(work => (work.Attempt.Id, work.Pane.Id, (IReadOnlyList<string>)[.. work.Own.Files()]))]
+            chosen
+                .Concat(rest ? Made(handed.Where(others.Contains)) : [])
+                .Select(work => (work.Attempt.Id, work.Pane.Id, (IReadOnlyList<string>)[.. work.Own.Files()]))
+                // All is read before anybody has to wait for it to be written.
+                .ToList(),
+            rest ? null : [.. OnPage]
         );
-        return RedirectToPage(new { id, of });
+        return Back();
     }
+
+    private bool StaysShown(HashSet<long> attempts) =>
+        Gallery?.Pieces.Any(piece => !piece.IsWithdrawn && attempts.Contains(piece.AttemptId)) == true;
 
     /// <summary>Takes one piece away at once.</summary>
     public IActionResult OnPostWithdraw(long id, long of, string piece)
     {
-        if (!Load(id, of))
+        if (!Find(id, of))
             return NotFound();
-        if (Pieces.FirstOrDefault(known => known.Key == piece) is { } found)
-            galleries.Withdraw(of, found.Attempt, found.Pane);
-        return RedirectToPage(new { id, of });
+        if (Gallery?.Pieces.FirstOrDefault(known => $"{known.AttemptId}/{known.Pane}" == piece) is { } found)
+            galleries.Withdraw(of, found.AttemptId, found.Pane);
+        return Back();
     }
 
     public IActionResult OnPostClose(long id, long of)
@@ -160,58 +208,62 @@ public sealed class GalleryModel(
         return RedirectToPage(new { id, of });
     }
 
-    /// <summary>All pieces as a file for the teacher's own use: pictures, sounds, and a page that shows them.</summary>
+    /// <summary>
+    /// All pieces as a file for the teacher's own use: pictures, sounds, and a page that shows them. It is sent while it is made, so that
+    /// it is never in memory as a whole.
+    /// </summary>
     /// <param name="names">Whether it says whose each is.</param>
-    public IActionResult OnGetFile(long id, long of, bool names)
+    public async Task<IActionResult> OnGetFile(long id, long of, bool names, CancellationToken gone)
     {
-        if (!Load(id, of))
+        if (!Find(id, of))
             return NotFound();
-        var stream = new MemoryStream();
-        using (var zip = new ZipArchive(stream, ZipArchiveMode.Create, leaveOpen: true))
+        Response.ContentType = "application/zip";
+        Response.Headers.ContentDisposition = "attachment; filename=own-pictures.zip";
+        // The few bytes after each entry are written synchronously, whatever is asked for.
+        HttpContext.Features.GetRequiredFeature<IHttpBodyControlFeature>().AllowSynchronousIO = true;
+        await using var index = TemporaryFile.New();
+        await using var page = new StreamWriter(index, new UTF8Encoding(false), leaveOpen: true);
+        await page.WriteAsync(
+            $"<!DOCTYPE html><html lang=\"{words.Language.Tag}\"><meta charset=\"utf-8\"><title>{Html(Title)}</title><h1>{Html(Title)}</h1>"
+        );
+        await using var zip = await ZipArchive.CreateAsync(Response.Body, ZipArchiveMode.Create, leaveOpen: true, null, gone);
+        var i = 0;
+        foreach (var (attempt, _, _, work) in Made(handed))
         {
-            var page = new StringBuilder();
-            foreach (var ((attempt, pane, target, work), i) in made.Select((work, i) => (work, i)))
+            i++;
+            await page.WriteAsync($"<section><h2>{Html(names ? attempt.Name : words["gallery.piece", ("number", i)])}</h2>");
+            if (work.Picture is { } picture && await Add(zip, $"{i}", picture.Media, gone) is { } name)
+                await page.WriteAsync($"<img src=\"{name}\" alt=\"{Html(picture.AltText)}\" width=\"720\">");
+            await page.WriteAsync("<ol>");
+            foreach (var (spot, n) in work.Spots.Select((spot, n) => (spot, n + 1)))
             {
-                page.Append(
-                    CultureInfo.InvariantCulture,
-                    $"<section><h2>{Html(names ? attempt.Name : words["gallery.piece", ("number", i + 1)])}</h2>"
-                );
-                if (work.Picture is { } picture && Add(zip, $"{i + 1}", picture.Media) is { } name)
-                    page.Append(CultureInfo.InvariantCulture, $"<img src=\"{name}\" alt=\"{Html(picture.AltText)}\" width=\"720\">");
-                page.Append("<ol>");
-                foreach (var (spot, n) in work.Spots.Select((spot, n) => (spot, n)))
-                {
-                    page.Append(CultureInfo.InvariantCulture, $"<li><strong>{Html(spot.Title)}</strong> {Html(spot.Text)}");
-                    if (spot.Face is { } face && Add(zip, $"{i + 1}-{n + 1}", face.Media) is { } file)
-                        page.Append(CultureInfo.InvariantCulture, $" <a href=\"{file}\">{file}</a>");
-                    if (spot.Link != "")
-                        page.Append(
-                            CultureInfo.InvariantCulture,
-                            $" <a href=\"{Html(spot.Link)}\" rel=\"noreferrer\">{Html(spot.Link)}</a>"
-                        );
-                    if (spot.Source != "")
-                        page.Append(CultureInfo.InvariantCulture, $" <cite>{Html(spot.Source)}</cite>");
-                    page.Append("</li>");
-                }
-                page.Append("</ol></section>");
+                await page.WriteAsync($"<li><strong>{Html(spot.Title)}</strong> {Html(spot.Text)}");
+                if (spot.Face is { } face && await Add(zip, $"{i}-{n}", face.Media, gone) is { } file)
+                    await page.WriteAsync($" <a href=\"{file}\">{file}</a>");
+                if (spot.Link != "")
+                    await page.WriteAsync($" <a href=\"{Html(spot.Link)}\" rel=\"noreferrer\">{Html(spot.Link)}</a>");
+                if (spot.Source != "")
+                    await page.WriteAsync($" <cite>{Html(spot.Source)}</cite>");
+                await page.WriteAsync("</li>");
             }
-            using var writer = new StreamWriter(zip.CreateEntry("index.html").Open(), new UTF8Encoding(false));
-            writer.Write(
-                $"<!DOCTYPE html><html lang=\"{words.Language.Tag}\"><meta charset=\"utf-8\"><title>{Html(Title)}</title><h1>{Html(Title)}</h1>{page}</html>"
-            );
+            await page.WriteAsync("</ol></section>");
         }
-        stream.Position = 0;
-        return File(stream, "application/zip", "own-pictures.zip");
+        await page.WriteAsync("</html>");
+        await page.FlushAsync(gone);
+        index.Position = 0;
+        await using var entry = await zip.CreateEntry("index.html").OpenAsync(gone);
+        await index.CopyToAsync(entry, gone);
+        return new EmptyResult();
     }
 
     private static string Html(string text) => WebUtility.HtmlEncode(text);
 
-    private string? Add(ZipArchive zip, string name, string media)
+    private async Task<string?> Add(ZipArchive zip, string name, string media, CancellationToken gone)
     {
         if (files.Find(media, int.MaxValue) is not { } file)
             return null;
         var entry = $"{name}{Path.GetExtension(file.Path)}";
-        zip.CreateEntryFromFile(file.Path, entry, CompressionLevel.NoCompression);
+        await zip.CreateEntryFromFileAsync(file.Path, entry, CompressionLevel.NoCompression, gone);
         return entry;
     }
 }
