@@ -91,6 +91,71 @@ internal static class Lists
         return [Line.AtMost("what-if (200, 100 ms)", Line.Median(times[10..]), 100, 1), .. await Rules.WhatIf()];
     }
 
+    /// <summary>
+    /// How long a placement takes, in milliseconds, while forty connections ask what a moved slack comes to for 5 000: the 95th
+    /// percentile, beside a quarter of a second.
+    /// </summary>
+    public static async Task<Line[]> Beside()
+    {
+        using var fenster = new RunningFenster();
+        Fill(fenster, 5000, moves: true, activity: 4);
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var of = await teacher.AssignmentOf(4);
+        var (_, code) = await teacher.Publish(Samples.Document(3));
+        using var student = new Visitor(fenster.Address);
+        await student.Join(code, "Ann");
+        using var over = new CancellationTokenSource(TimeSpan.FromSeconds(40));
+        var whatIfs = Enumerable.Range(0, 40).Select(number => AskOnAndOn(number)).ToList();
+        var times = new List<double>();
+        await Task.Delay(TimeSpan.FromSeconds(5));
+        for (var move = 0; !over.IsCancellationRequested; move++)
+        {
+            var start = Stopwatch.GetTimestamp();
+            (await student.Move(code, $"d.{move}", $"l{move % 3 + 1}", $"z{move % 2 + 1}")).EnsureSuccessStatusCode();
+            times.Add(Stopwatch.GetElapsedTime(start).TotalMilliseconds);
+            await Task.Delay(50);
+        }
+        var answered = (await Task.WhenAll(whatIfs)).Sum();
+        Console.WriteLine($"{times.Count} placements, {answered} what-ifs");
+        return [Line.AtMost("placement beside 40 what-ifs (p95, 250 ms)", times.Order().ElementAt(times.Count * 95 / 100), 250, 1)];
+
+        async Task<int> AskOnAndOn(int number)
+        {
+            using var own = await new Visitor(fenster.Address).SignIn();
+            await own.Get("/activities");
+            var count = 0;
+            try
+            {
+                for (; !over.IsCancellationRequested; count++)
+                    (
+                        await own.PostJson(
+                            $"/activities/4/put-right?handler=WhatIf&of={of}&target=0.0",
+                            new
+                            {
+                                repair = new
+                                {
+                                    targets = new[]
+                                    {
+                                        new
+                                        {
+                                            pane = 0,
+                                            target = 0,
+                                            slack = 5.0 + number + count,
+                                        },
+                                    },
+                                },
+                            }
+                        )
+                    ).EnsureSuccessStatusCode();
+            }
+            catch (TaskCanceledException)
+            {
+                // It was not answered within the browser's patience.
+            }
+            return count;
+        }
+    }
+
     /// <summary>Copies the first activity, with all that lists show of it, until there are as many as wanted.</summary>
     private static void Copy(RunningFenster fenster, int count) =>
         fenster.Execute(

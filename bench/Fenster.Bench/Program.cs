@@ -43,6 +43,7 @@ var all = new Dictionary<string, Func<Task<Line[]>>>
     ["results"] = Lists.Results,
     ["insight"] = Lists.Insight,
     ["what-if"] = Lists.WhatIf,
+    ["beside"] = Lists.Beside,
     ["wall"] = Wall.Measure,
     ["drag"] = Drag.Measure,
 };

@@ -79,6 +79,7 @@ services.AddSingleton<OwnFiles>();
 services.AddSingleton<Galleries>();
 services.AddSingleton<OwnUploads>();
 services.AddSingleton<FeedReaders>();
+services.AddSingleton<LongWork>();
 services.AddSingleton<Shelf>();
 services.AddSingleton(provider => new Deletions(
     provider.GetRequiredService<Database>(),

@@ -28,6 +28,7 @@ public sealed class PutRightModel(
     Revisions revisions,
     Regrades regrades,
     WorksLately works,
+    LongWork longWork,
     PageLanguage words
 ) : PageModel
 {
@@ -233,7 +234,8 @@ public sealed class PutRightModel(
             return BadRequest();
         }
         Response.Headers.CacheControl = "no-store";
-        return Content(JsonSerializer.Serialize(Comes(wish ?? new(), target ?? ""), DocumentJson.Options), "application/json");
+        var outcome = await longWork.Run(User.TeacherId(), _ => Comes(wish ?? new(), target ?? ""), HttpContext.RequestAborted);
+        return Content(JsonSerializer.Serialize(outcome, DocumentJson.Options), "application/json");
     }
 
     private Outcome Comes(Wish wish, string target)
