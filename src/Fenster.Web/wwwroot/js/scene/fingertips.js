@@ -120,13 +120,18 @@ export function createFingertips(stage) {
       layer.replaceChildren(lines, ...shown.map(({ element }) => element))
       stage.element.append(layer)
     },
-    /** @param {{clientX: number, clientY: number}} at @returns {string | null} The zone that is meant; null where none is shown large. */
+    /**
+     * @param {{clientX: number, clientY: number}} at
+     * @returns {{zone: string, away: number} | null} The zone that is meant, and how far its box's middle is, in CSS pixels; null where
+     *   none is shown large.
+     */
     at({ clientX, clientY }) {
-      const hit = shown.find(({ element }) => {
+      for (const { zone, element } of shown) {
         const box = element.getBoundingClientRect()
-        return clientX >= box.left && clientX <= box.right && clientY >= box.top && clientY <= box.bottom
-      })
-      return hit?.zone ?? null
+        if (clientX >= box.left && clientX <= box.right && clientY >= box.top && clientY <= box.bottom)
+          return { zone, away: Math.hypot(clientX - (box.left + box.right) / 2, clientY - (box.top + box.bottom) / 2) }
+      }
+      return null
     },
     /** @param {string | null} zone */
     hover(zone) {

@@ -55,19 +55,32 @@ const mostLift = 160
 export function layPins(pins, stage) {
   for (const pin of pins) layPin(pin, stage)
   const strips = pins.filter(({ element }) => element.classList.contains('pin-line') || element.classList.contains('pin-flat'))
-  if (strips.length < 2 || strips.length > mostFanned) return
+  if (strips.length === 0 || strips.length > mostFanned) return
   const boxes = strips.map(({ element, label }) => ({ element, box: label.getBoundingClientRect() }))
   /** @type {{left: number, right: number, top: number, bottom: number}[]} */
   const taken = []
+  const regions = [...stage.element.querySelectorAll('.sort-region')].map(region => region.getBoundingClientRect())
+  const sums = [...stage.overlay.querySelectorAll('.tally')].map(sum => sum.getBoundingClientRect())
   for (const { element, box } of boxes.sort((a, b) => b.box.top - a.box.top || a.box.left - b.box.left)) {
-    // Those that hang below their ring go further down, all others up.
-    const way = element.classList.contains('pin-below') ? 1 : -1
-    let by = 0
+    // Those that hang below their ring go further down, all other strips up.
+    const isFlat = element.classList.contains('pin-flat')
+    // What a region comes to stands on its upper edge; what lies under it goes down, into the region.
+    const sum = isFlat
+      ? sums.find(other => box.left < other.right && box.right > other.left && box.top < other.bottom && box.bottom > other.top)
+      : undefined
+    // What is sorted goes where its region has more room.
+    const middle = (box.top + box.bottom) / 2
+    const region = isFlat
+      ? regions.find(other => middle > other.top && middle < other.bottom && box.left < other.right && box.right > other.left)
+      : undefined
+    const isUpper = region && middle < (region.top + region.bottom) / 2
+    const way = sum || isUpper || element.classList.contains('pin-below') ? 1 : -1
+    let by = sum ? sum.bottom - box.top + 2 : 0
     const isTaken = () =>
       taken.find(other => box.left < other.right && box.right > other.left && box.top + by < other.bottom && box.bottom + by > other.top)
     for (let other = isTaken(); other && Math.abs(by) < mostLift; other = isTaken())
       by = way < 0 ? other.top - box.bottom - 2 : other.bottom - box.top + 2
-    if (by !== 0) element.style.setProperty('--lift', `${element.classList.contains('pin-flat') ? by : Math.abs(by)}px`)
+    if (by !== 0) element.style.setProperty('--lift', `${isFlat ? by : Math.abs(by)}px`)
     taken.push({ left: box.left, right: box.right, top: box.top + by, bottom: box.bottom + by })
   }
 }

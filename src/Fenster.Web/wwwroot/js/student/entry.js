@@ -12,6 +12,9 @@ let asking
 /** What is on the page, as the server made it. */
 let shown = ''
 
+/** Whether what is shown comes of something that was done here: then what is new is read out from its beginning. */
+let isAnswer = false
+
 /**
  * Asks, and shows what comes.
  * @param {string} query
@@ -21,6 +24,7 @@ let shown = ''
  */
 async function ask(query, options = {}, { isTimed = false, answer, along } = {}) {
   clearTimeout(asking)
+  isAnswer ||= !isTimed && !answer && !along
   stage.setAttribute('aria-busy', 'true')
   try {
     if (along) await show(along)
@@ -104,6 +108,8 @@ async function show(piece) {
     document.head.append(...piece.querySelectorAll('link[rel=stylesheet]'))
     await Promise.all([styled(), lettered])
     await open(work, { secret: device.get() ?? '', now: url, again: () => ask('?handedIn=true') }, () => place(piece, true))
+    // What came of it is there before all else where it is handed in.
+    focusOn(work.classList.contains('done') ? work.querySelector('#progress') : work.querySelector('h1'))
   } else {
     place(piece, false)
     const gallery = document.getElementById('gallery')
@@ -113,8 +119,16 @@ async function show(piece) {
       showGallery(gallery)
     }
     const first = /** @type {HTMLElement | null} */ (stage.querySelector('[autofocus]'))
-    first?.focus()
+    if (first) first.focus()
+    else focusOn(stage.querySelector('h1'))
   }
+}
+
+/** @param {HTMLElement | null} beginning Of what is new. */
+function focusOn(beginning) {
+  if (!beginning || !isAnswer || stage.contains(document.activeElement)) return
+  beginning.tabIndex = -1
+  beginning.focus({ preventScroll: true })
 }
 
 /** @param {DocumentFragment} piece @param {boolean} isWork */

@@ -396,7 +396,15 @@ function start(work, view, { createCards, createMatching, createMaking }, visit)
           }
           make({ kind: 'putDown', ...label, zone: place.zone })
           const number = pane().zones.findIndex(z => z.id === place.zone) + 1
-          say(phrase('screen.putInto', { label: textOf(label.label), number }))
+          const isThere = (/** @type {Placement} */ known) =>
+            pane().placed.some(placed => placed.label === known.label && placed.copy === known.copy)
+          // What had to make room is back in the bank.
+          say(
+            [
+              phrase('screen.putInto', { label: textOf(label.label), number }),
+              ...there.filter(known => !isThere(known)).map(known => phrase('screen.backInBank', { label: textOf(known.label) })),
+            ].join(' '),
+          )
         },
         takeBack(label) {
           make(moveBack(pane(), label))

@@ -2,12 +2,14 @@
 // A mark for a spot that is to be found is held and put down like a label.
 // Each state is an object of the events it understands; what it returns is the next state.
 
-import { distanceTo } from '../scene/geometry.js'
+import { centreOf, distanceTo } from '../scene/geometry.js'
 import { phrase } from '../language.js'
 import { holdablesOf, markersOf } from './work.js'
 
 const slop = 6
 const reach = 28
+/** A place is seen so far outside of its edge, in CSS pixels. */
+const bracket = 4
 
 /**
  * @typedef {{label: string, copy: number}} InHand
@@ -18,7 +20,8 @@ const reach = 28
  * @property {() => PaneView} pane
  * @property {(label: InHand | null) => void} show Shows which label is in the hand.
  * @property {(place: Place | null) => void} hover What would be meant.
- * @property {{at: (at: {clientX: number, clientY: number}) => string | null}} fingertips Places that are shown large for a finger.
+ * @property {Pick<ReturnType<typeof import('../scene/fingertips.js').createFingertips>, 'at'>} fingertips Places that are shown large for
+ *   a finger.
  * @property {(label: InHand) => boolean} mayTake Whether the label may be moved; says why when not.
  * @property {(label: InHand, place: Place) => void} put
  * @property {(at: Point) => InHand | null} press The bare picture was pressed with an empty hand; what that takes into it.
@@ -263,7 +266,8 @@ function holding(table, label, fromKeyboard) {
     /** @param {PointerEvent} event */
     down(event) {
       const place = aim(table, event, 0, label)
-      const isOther = labelAt(event.target) !== null && isPinElement(event.target)
+      // What lies flat where labels are sorted hides the place that is meant; a pin's strip stands beside its own.
+      const isOther = labelAt(event.target) !== null && isPinElement(event.target) && !isFlatElement(event.target)
       if (place && !isOther && !(/** @type {Element} */ (event.target).closest('.spot, .answer-box'))) return putInto(place)
       const other = labelAt(event.target)
       if (other && (other.label !== label.label || other.copy !== label.copy)) {
@@ -322,6 +326,9 @@ function labelIn(pane, zone) {
 const isPlaced = (pane, label) => [...pane.placed, ...pane.pins].some(placed => placed.label === label.label && placed.copy === label.copy)
 
 /** @param {EventTarget | null} target */
+const isFlatElement = target => /** @type {Element | null} */ (target)?.closest?.('.pin-flat') !== null
+
+/** @param {EventTarget | null} target */
 const isPinElement = target => /** @type {Element | null} */ (target)?.closest?.('.pin') !== null
 
 /** @param {PaneView} pane @param {InHand} label */
@@ -349,9 +356,15 @@ export function aim({ stage, pane, bank, fingertips }, event, lift, label) {
   const box = bank.getBoundingClientRect()
   if (event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom) return null
   const meant = { clientX: event.clientX, clientY: event.clientY - lift }
-  const large = fingertips.at(meant)
-  if (large) return { zone: large }
   const point = stage.pointAt(meant)
+  const large = fingertips.at(meant)
+  if (large) {
+    // A place that is seen under its neighbour's large box is meant where it is nearer.
+    const isSeen = (/** @type {Region} */ region) =>
+      distanceTo(region, point) * stage.scale() <= bracket && between(centreOf(region), point) * stage.scale() < large.away
+    const seen = pane().zones.find(zone => isSeen(zone.region))
+    return { zone: seen?.id ?? large.zone }
+  }
   const isFree = isFreely(pane(), label)
   let best = { zone: /** @type {string | null} */ (null), distance: isFree ? 1e-9 : reach / stage.scale() }
   for (const zone of isMarker(pane(), label) ? [] : pane().zones) {
@@ -362,6 +375,9 @@ export function aim({ stage, pane, bank, fingertips }, event, lift, label) {
   const { left, top, right, bottom } = stage.plane
   return isFree && point.x >= left && point.x <= right && point.y >= top && point.y <= bottom ? { at: point } : null
 }
+
+/** @param {Point} a @param {Point} b */
+const between = (a, b) => Math.hypot(a.x - b.x, a.y - b.y)
 
 /** @param {Table} table @returns {Point} */
 const crosshairAt = ({ crosshair }) => ({ x: Number(crosshair.dataset.x), y: Number(crosshair.dataset.y) })

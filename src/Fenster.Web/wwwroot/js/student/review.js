@@ -57,7 +57,7 @@ export function openReview(dialog, { isLast, panes, leaving, again, redraw, go, 
     button.onclick = async () => {
       if (!isSure) {
         isSure = true
-        problem.textContent = phrase('screen.reallyOpen')
+        problem.textContent = [phrase('screen.reallyOpen'), phrase('screen.noChange')].join(' ')
         problem.hidden = false
         return
       }
@@ -123,10 +123,14 @@ function sentences(panes) {
   const left = panes.map((pane, i) => ({ number: i + 1, left: tallyOf(pane).all - tallyOf(pane).done })).filter(({ left }) => left > 0)
   const onlyZones = panes.every(pane => pane.targets.length === 0)
   const count = left.reduce((sum, pane) => sum + pane.left, 0)
+  // Where labels belong to no place that is shown, those in the bank may be left there; that all is answered can't be said.
+  const labels = panes.flatMap(openThings).filter(thing => thing.kind === 'label').length
   const pictures = listed(left.map(pane => numeral(pane.number)))
   return [
     count === 0
-      ? phrase(onlyZones ? 'screen.everyZone' : 'screen.everything')
+      ? labels > 0
+        ? phrase('screen.labelsLeft', { count: labels })
+        : phrase(onlyZones ? 'screen.everyZone' : 'screen.everything')
       : phrase(onlyZones ? 'screen.zonesEmpty' : 'screen.thingsOpen', { count }),
     ...(panes.length > 1 && count > 0 ? [phrase('screen.onPictures', { count: left.length, pictures })] : []),
     phrase('screen.noChange'),
