@@ -441,6 +441,62 @@ public sealed class StudentScreenTests(Demo demo)
     }
 
     [Fact]
+    public async Task By_finger_a_label_is_added_where_another_lies_and_what_a_region_comes_to_stands_clear()
+    {
+        using var browser = demo.Open(360, 740, phone: true);
+        Join(browser, Path.GetFileName(await demo.JoinPath(9)), "Adds");
+        for (var label = 0; label < 2; label++)
+        {
+            browser.Tap(browser.Spot(".bank .label"));
+            browser.See(".bank .label.in-hand, .work.holding");
+            browser.Tap(label == 0 ? browser.Spot(".tally", 0.5, 1.5) : browser.Spot(".pin-flat .label"));
+            browser.Until(() => browser.Count(".pin-flat") == label + 1, $"{label + 1} labels in the region");
+        }
+        Assert.Equal(
+            "",
+            browser.Script<string>(
+                """
+                const sum = document.querySelector('.tally').getBoundingClientRect()
+                return [...document.querySelectorAll('.pin-flat .label')].filter(label => {
+                  const box = label.getBoundingClientRect()
+                  return box.left < sum.right && box.right > sum.left && box.top < sum.bottom && box.bottom > sum.top
+                }).map(label => label.textContent).join()
+                """
+            )
+        );
+        browser.Click("#hand-in");
+        browser.SeeText("#review-text", "still in the bank");
+        Assert.DoesNotContain("Everything is answered", browser.See("#review-text").Text);
+    }
+
+    [Fact]
+    public async Task On_a_second_device_it_is_said_that_work_goes_on_there_and_on_the_first_how_to_come_back()
+    {
+        var code = await Publish(await Sample(3));
+        using var first = demo.Open(360, 740, phone: true);
+        first.Go($"/do/{code}");
+        first.Fill("#name", "Two devices");
+        first.Click("button.btn-primary");
+        var words = first.Until(() => first.Driver.FindElement(By.CssSelector(".two-words")).Text, "the words");
+        first.Click("#begin");
+        first.See("#work[data-ready]");
+        first.Tap(first.Spot(".bank .label"));
+        first.Tap(first.Spot("[data-zone]"));
+        first.SeeText("#progress", "1 of 3 placed. Saved.");
+        using var second = demo.Open(360, 740, phone: true);
+        second.Go($"/do/{code}");
+        second.Fill("#name", "Two devices");
+        second.Click("button.btn-primary");
+        second.Fill("input[name=word]", words);
+        second.Click("form:has(input[name=word]) button.btn-primary");
+        second.See("#work[data-ready]");
+        second.SeeText(".taken-over", "You go on here.");
+        first.Tap(first.Spot(".bank .label"));
+        first.Tap(first.Spot("[data-zone]:last-of-type"));
+        first.SeeText("#trouble", "you need your words for it");
+    }
+
+    [Fact]
     public async Task What_has_to_be_done_is_named_and_asked_about_and_what_was_found_is_listed()
     {
         using var browser = demo.Open(360, 740, phone: true);
