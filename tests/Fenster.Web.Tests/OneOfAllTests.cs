@@ -444,4 +444,29 @@ public sealed class OneOfAllTests
         foreach (var path in (string[])["results?handler=Csv", "results/out?handler=Csv", "results/out?handler=Spreadsheet"])
             Assert.Equal("no-store", (await room.Teacher.Get($"/activities/{id}/{path}&of={given.Id}")).Headers.CacheControl?.ToString());
     }
+
+    [Fact]
+    public async Task What_an_activity_was_given_as_is_paged_and_each_can_be_changed_where_it_is()
+    {
+        using var fenster = new FensterWithClock();
+        using var teacher = await new Visitor(fenster.Address).SignIn();
+        var (id, _) = await teacher.Publish(Samples.Document(2));
+        var assignments = fenster.Get<Assignments>();
+        var revision = fenster.Get<Revisions>().Latest(id)!.Id;
+        for (var number = 0; number < 999; number++)
+            assignments.Give(id, revision, group: null, new Fenster.Core.Giving.Terms());
+        var all = assignments.Of(id);
+        var first = await teacher.Text($"/activities/{id}/share");
+        Assert.Contains(all[0].Code, first);
+        Assert.DoesNotContain($"/do/{all[20].Code}", first);
+        Assert.InRange(first.Length, 1, 600_000);
+        // One that is not on the first page is changed there, and the page that it is on is shown.
+        var (path, last) = ($"/activities/{id}/share", all[^1]);
+        Assert.Contains($"/do/{last.Code}", await teacher.Text($"{path}?show=50"));
+        using var done = await teacher.Post($"{path}?handler=Do", ("assignment", $"{last.Id}"), ("act", "pause"));
+        Assert.Equal($"{path}?show=50", done.RequestMessage!.RequestUri!.PathAndQuery);
+        Assert.True(assignments.One(last.Id)!.Course.IsPaused);
+        using var wrong = await teacher.Post($"{path}?handler=StandIn", ("assignment", $"{last.Id}"), ("email", "nobody@school.example"));
+        Assert.Contains($"/do/{last.Code}", await wrong.Content.ReadAsStringAsync());
+    }
 }

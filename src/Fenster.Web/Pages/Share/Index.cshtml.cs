@@ -32,7 +32,29 @@ public sealed class ShareModel(
 {
     public long Id { get; private set; }
     public Activity Activity { get; private set; } = null!;
+
+    /// <summary>All that it was given as, the newest first.</summary>
+    public IReadOnlyList<Assignment> All { get; private set; } = [];
+
+    /// <summary>Those of one page of the list.</summary>
     public IReadOnlyList<Card> Cards { get; private set; } = [];
+
+    private const int PageSize = 20;
+
+    /// <summary>The page, from 1.</summary>
+    public int Number { get; private set; } = 1;
+    public int Pages => Math.Max(1, (All.Count + PageSize - 1) / PageSize);
+
+    [BindProperty(SupportsGet = true, Name = "show")]
+    public int Asked { get; set; } = 1;
+
+    /// <summary>Those that can take what has changed.</summary>
+    public IEnumerable<Assignment> Open => All.Where(given => given.StateAt(clock.GetUtcNow()) != AssignmentState.Closed);
+
+    public bool AnyIsOld => Latest is { } latest && All.Any(given => given.RevisionId != latest.Id);
+
+    /// <summary>Whether somebody who handed in can have seen the right places.</summary>
+    public bool KeyIsOut { get; private set; }
 
     /// <summary>Those that it can be given to.</summary>
     public IReadOnlyList<SchoolClass> Classes { get; private set; } = [];
@@ -64,7 +86,6 @@ public sealed class ShareModel(
         IReadOnlyList<Wording> Terms,
         IReadOnlyList<(string Title, IReadOnlyList<Wording> Words)> Rules,
         bool CanBeReleased,
-        bool IsOld,
         bool KeyIsOut,
         IReadOnlyList<(string Name, DateTimeOffset Until)> StandIns
     )
@@ -117,7 +138,7 @@ public sealed class ShareModel(
     /// <param name="was">What the page showed, so that a colleague's change in between is not lost.</param>
     public IActionResult OnPostSet(long id, long assignment, string? path, string? value, string? was)
     {
-        if (!Load(id) || path is null || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
+        if (!Load(id, assignment) || path is null || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
             return NotFound();
         var now = clock.GetUtcNow().ToInstant();
         var before = card
@@ -130,7 +151,7 @@ public sealed class ShareModel(
             : wanted.Fault is { } fault ? words[$"give.fault.{Wording.Value(fault)}"]
             : assignments.Change(assignment, card.Assignment.Version, wanted) == true ? null
             : words["give.changedMeanwhile", ("value", before?.Text ?? "")];
-        Load(id);
+        Load(id, assignment);
         Problem = problem is null ? null : (assignment, problem);
         return Page();
     }
@@ -141,7 +162,7 @@ public sealed class ShareModel(
     /// <summary>Does something to an assignment.</summary>
     public IActionResult OnPostDo(long id, long assignment, string act)
     {
-        if (!Load(id) || !Cards.Any(card => card.Id == assignment))
+        if (!Load(id, assignment) || !Cards.Any(card => card.Id == assignment))
             return NotFound();
         _ = act switch
         {
@@ -157,7 +178,7 @@ public sealed class ShareModel(
         };
         if (act == "delete")
             Happenings.WasDeleted(log, User.TeacherId(), "assignment", assignment);
-        return RedirectToPage();
+        return Back();
     }
 
     private bool Released(long assignment)
@@ -169,7 +190,7 @@ public sealed class ShareModel(
     /// <summary>Lets a colleague stand in until a time.</summary>
     public IActionResult OnPostStandIn(long id, long assignment, string? email, string? until)
     {
-        if (!Load(id) || !Cards.Any(card => card.Id == assignment))
+        if (!Load(id, assignment) || !Cards.Any(card => card.Id == assignment))
             return NotFound();
         if (teachers.ByEmail(email?.Trim() ?? "") is not { } colleague)
             Problem = (assignment, words["share.nobody"]);
@@ -178,7 +199,7 @@ public sealed class ShareModel(
         else
         {
             assignments.LetStandIn(assignment, colleague.Id, at.ToDateTimeOffset());
-            return RedirectToPage();
+            return Back();
         }
         return Page();
     }
@@ -186,7 +207,7 @@ public sealed class ShareModel(
     /// <summary>Gives it once more, to those who were away or failed, bound to this one.</summary>
     public IActionResult OnPostAgain(long id, long assignment)
     {
-        if (!Load(id) || Cards.FirstOrDefault(card => card.Id == assignment)?.Assignment is not { } first)
+        if (!Load(id, assignment) || Cards.FirstOrDefault(card => card.Id == assignment)?.Assignment is not { } first)
             return NotFound();
         assignments.Give(
             id,
@@ -217,7 +238,7 @@ public sealed class ShareModel(
     /// <param name="addresses">As they were typed: with commas, semicolons or one a line.</param>
     public async Task<IActionResult> OnPostInviteAsync(long id, long assignment, string? addresses)
     {
-        if (!Load(id) || !HasPost || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
+        if (!Load(id, assignment) || !HasPost || Cards.FirstOrDefault(card => card.Id == assignment) is not { } card)
             return NotFound();
         var typed = (addresses ?? "").Split([',', ';', '\n', '\r'], StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
         var wrong = typed.Where(each => !Invitations.IsAddress(each)).ToList();
@@ -298,7 +319,11 @@ public sealed class ShareModel(
     /// <summary>The zone in which times are typed.</summary>
     public string ZoneName => Zone.Id;
 
-    private bool Load(long id)
+    /// <summary>To the page of the list that the teacher was on.</summary>
+    private RedirectToPageResult Back() => RedirectToPage(new { show = Number > 1 ? Number : (int?)null });
+
+    /// <param name="about">The assignment that something is done to, which is then on the page; null for none.</param>
+    private bool Load(long id, long? about = null)
     {
         if (drafts.Find(User.TeacherId(), id) is not { } draft)
             return false;
@@ -308,9 +333,17 @@ public sealed class ShareModel(
         Latest = revisions.Latest(id);
         HasNews = Latest is { } latest && revisions.Document(latest.Id) != Document;
         (Owners, IsShelved) = (drafts.OwnersOf(id), drafts.IsShelved(id));
-        var given = assignments.Of(id);
-        var sums = attempts.SumsOf([.. given.Select(assignment => assignment.Id)]);
-        Cards = [.. given.Select(assignment => CardOf(assignment, sums.GetValueOrDefault(assignment.Id, CardSums.None)))];
+        All = assignments.Of(id);
+        var sums = attempts.SumsOf([.. All.Select(assignment => assignment.Id)]);
+        var place = All.TakeWhile(assignment => assignment.Id != about).Count();
+        Number = Math.Clamp(about is not null && place < All.Count ? place / PageSize + 1 : Asked, 1, Pages);
+        Cards =
+        [
+            .. All.Skip((Number - 1) * PageSize)
+                .Take(PageSize)
+                .Select(assignment => CardOf(assignment, sums.GetValueOrDefault(assignment.Id, CardSums.None))),
+        ];
+        KeyIsOut = All.Any(assignment => sums.TryGetValue(assignment.Id, out var sum) && sum.HandedIn > 0 && IsKeyOut(assignment));
         Classes = [.. classes.Of(User.TeacherId()).Where(group => group.ArchivedAt is null)];
         return true;
     }
@@ -322,7 +355,6 @@ public sealed class ShareModel(
         var under = revisions.Activity(assignment.RevisionId, assignment.Rules);
         var (state, isReleased) = (assignment.StateAt(now), Timing.IsReleased(terms, course, now.ToInstant()));
         var sentences = new RuleSentences(words.Language, terms.Rules);
-        var ended = new Reach(Moment.HandedIn, state == AssignmentState.Closed, isReleased);
         return new(
             assignment,
             state,
@@ -338,10 +370,17 @@ public sealed class ShareModel(
                 (words["common.score"], sentences.ScoreWords(activity)),
             ],
             under.WaitsFor(Moment.Released) && !isReleased,
-            Latest is { } latest && latest.Id != assignment.RevisionId,
-            sums.HandedIn > 0 && under.Panes.Any(pane => ended.Has(under.RulesOf(pane).Reveal.Key)),
+            sums.HandedIn > 0 && IsKeyOut(assignment),
             assignments.StandIns(assignment.Id)
         );
+    }
+
+    private bool IsKeyOut(Assignment assignment)
+    {
+        var (under, now) = (revisions.Activity(assignment.RevisionId, assignment.Rules), clock.GetUtcNow());
+        var isReleased = Timing.IsReleased(assignment.Terms, assignment.Course, now.ToInstant());
+        var ended = new Reach(Moment.HandedIn, assignment.StateAt(now) == AssignmentState.Closed, isReleased);
+        return under.Panes.Any(pane => ended.Has(under.RulesOf(pane).Reveal.Key));
     }
 
     private string StateOf(Assignment assignment, AssignmentState state)
