@@ -136,8 +136,17 @@ public sealed class Regrades(
     /// <param name="document">The changed activity: it becomes a revision of the activity.</param>
     /// <remarks>A draft that is what was given follows.</remarks>
     /// <param name="tell">What students are told whose score changes; null for nothing.</param>
+    /// <param name="step">Is told how many works more are worked out; what it throws ends it, and nothing was done.</param>
     /// <returns>The id of the regrade; null when a colleague has regraded meanwhile, and nothing was done.</returns>
-    public long? Apply(Assignment assignment, string document, RegradeManner manner, string reason, long teacher, string? tell)
+    public long? Apply(
+        Assignment assignment,
+        string document,
+        RegradeManner manner,
+        string reason,
+        long teacher,
+        string? tell,
+        Action<int>? step = null
+    )
     {
         var changed = ActivityDocument.Read(document);
         return Try(
@@ -150,7 +159,8 @@ public sealed class Regrades(
                 reason,
                 teacher,
                 tell,
-                Undoes: null
+                Undoes: null,
+                step
             )
         );
     }
@@ -189,7 +199,8 @@ public sealed class Regrades(
         string Reason,
         long Teacher,
         string? Tell,
-        long? Undoes
+        long? Undoes,
+        Action<int>? Step = null
     );
 
     private long? Try(Wanted wanted)
@@ -204,6 +215,9 @@ public sealed class Regrades(
     }
 
     private const int MostTurns = 20;
+
+    /// <summary>So many works are worked out at a time.</summary>
+    private const int PieceSize = 200;
 
     /// <summary>By which revision each work was marked before a regrade.</summary>
     private Dictionary<long, long> RevisionsBefore(long regrade) =>
@@ -250,10 +264,16 @@ public sealed class Regrades(
                     then: Once(then, (wanted.OwnRevision(attempt), attempt.Rules), () => wanted.ActivityOf(attempt))
                 )
             )
-            .ToList()
-            .AsParallel()
-            .AsOrdered()
-            .Select(each => new Worked(each.attempt, each.now, each.then, Scored(each.attempt, each.then)))
+            .Chunk(PieceSize)
+            .SelectMany(piece =>
+            {
+                wanted.Step?.Invoke(piece.Length);
+                return piece
+                    .AsParallel()
+                    .AsOrdered()
+                    .Select(each => new Worked(each.attempt, each.now, each.then, Scored(each.attempt, each.then)))
+                    .ToList();
+            })
             .ToList();
         var (isCurrent, regrade) = database.Write<(bool, long?)>(connection =>
         {

@@ -80,6 +80,7 @@ services.AddSingleton<Galleries>();
 services.AddSingleton<OwnUploads>();
 services.AddSingleton<FeedReaders>();
 services.AddSingleton<LongWork>();
+services.AddSingleton<Jobs>();
 services.AddSingleton<Shelf>();
 services.AddSingleton(provider => new Deletions(
     provider.GetRequiredService<Database>(),

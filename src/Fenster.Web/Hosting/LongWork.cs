@@ -10,23 +10,40 @@ public sealed class LongWork : IDisposable
     private readonly PerPerson turns = new();
 
     /// <summary>Computes something on a thread of its own.</summary>
-    /// <param name="gone">Ends the waiting, and is given to what computes.</param>
-    public async Task<T> Run<T>(long person, Func<CancellationToken, T> compute, CancellationToken gone)
+    /// <param name="compute">May let others go first, between its pieces.</param>
+    /// <param name="gone">Ends the waiting, and what computes where it lets others go first.</param>
+    public async Task<T> Run<T>(long person, Func<Turn, T> compute, CancellationToken gone)
     {
-        using var turn = await turns.Enter(person, gone);
+        using var own = await turns.Enter(person, gone);
         await free.WaitAsync(gone);
-        try
+        using var turn = new Turn(free, gone);
+        return await Task.Factory.StartNew(
+            () => compute(turn),
+            gone,
+            TaskCreationOptions.LongRunning | TaskCreationOptions.DenyChildAttach,
+            TaskScheduler.Default
+        );
+    }
+
+    /// <summary>A turn of the processors.</summary>
+    public sealed class Turn(SemaphoreSlim free, CancellationToken gone) : IDisposable
+    {
+        private bool isHeld = true;
+
+        /// <summary>Lets those go first who wait.</summary>
+        /// <exception cref="OperationCanceledException">Nobody waits for this any more.</exception>
+        public void Yield()
         {
-            return await Task.Factory.StartNew(
-                () => compute(gone),
-                gone,
-                TaskCreationOptions.LongRunning | TaskCreationOptions.DenyChildAttach,
-                TaskScheduler.Default
-            );
+            Dispose();
+            free.Wait(gone);
+            isHeld = true;
         }
-        finally
+
+        public void Dispose()
         {
-            free.Release();
+            if (isHeld)
+                free.Release();
+            isHeld = false;
         }
     }
 

@@ -29,6 +29,7 @@ public sealed class PutRightModel(
     Regrades regrades,
     WorksLately works,
     LongWork longWork,
+    Jobs jobs,
     PageLanguage words
 ) : PageModel
 {
@@ -64,11 +65,13 @@ public sealed class PutRightModel(
     private const int MostPoints = 2000;
 
     /// <param name="target">As <see cref="MarkingForm"/> names it; the first where there is none of the name.</param>
-    public IActionResult OnGet(long id, long of, string? target)
+    /// <param name="late">Whether a colleague was faster than what was applied.</param>
+    public IActionResult OnGet(long id, long of, string? target, bool late)
     {
         if (!Load(id, of))
             return NotFound();
         Choose(target);
+        Problem = late ? words["putRight.meanwhile"] : null;
         return Page();
     }
 
@@ -401,7 +404,7 @@ public sealed class PutRightModel(
     /// <summary>Applies what was shown.</summary>
     /// <param name="wish">As JSON.</param>
     /// <param name="seen">The revision that it was shown of.</param>
-    public IActionResult OnPostApply(long id, long of, string? target, string? wish, long seen, string? reason, bool tell)
+    public async Task<IActionResult> OnPostApplyAsync(long id, long of, string? target, string? wish, long seen, string? reason, bool tell)
     {
         if (!Load(id, of))
             return NotFound();
@@ -436,19 +439,33 @@ public sealed class PutRightModel(
             return Page();
         }
         var language = Language.In(changed.Language);
-        var regrade = regrades.Apply(
-            Assignment,
-            document,
-            wanted!.Manner,
-            Reason,
-            User.TeacherId(),
-            tell ? language.Say("mine.markedAnew", ("reason", Reason)) : null
+        var (assignment, manner, teacher, because) = (Assignment, wanted!.Manner, User.TeacherId(), Reason);
+        var isLate = false;
+        var end = await jobs.Run(
+            teacher,
+            words["putRight.working"],
+            $"/activities/{id}/put-right?of={of}&target={Name}",
+            works.Of(Assignment).Works.Count,
+            isWhole: true,
+            job =>
+            {
+                isLate =
+                    regrades.Apply(
+                        assignment,
+                        document,
+                        manner,
+                        because,
+                        teacher,
+                        tell ? language.Say("mine.markedAnew", ("reason", because)) : null,
+                        job.Step
+                    )
+                        is null;
+                return new JobEnd.Leads(isLate ? $"{job.Back}&late=true" : $"/activities/{id}/regrades?of={of}");
+            }
         );
-        if (regrade is null)
-        {
-            Problem = words["putRight.meanwhile"];
-            return Page();
-        }
-        return Redirect($"/activities/{id}/regrades?of={of}");
+        if (!isLate)
+            return end;
+        Problem = words["putRight.meanwhile"];
+        return Page();
     }
 }

@@ -26,6 +26,7 @@ public sealed class MarksOutModel(
     Attempts attempts,
     Standings standings,
     Classes classes,
+    Jobs jobs,
     PageLanguage words
 ) : PageModel
 {
@@ -49,41 +50,89 @@ public sealed class MarksOutModel(
 
     public IActionResult OnGet(long id, long of) => Load(id, of) ? Page() : NotFound();
 
-    public IActionResult OnGetCsv(long id, long of) =>
-        Load(id, of) ? File(Table.Csv(words.Language.Culture), "text/csv; charset=utf-8", $"marks-{id}.csv") : NotFound();
+    public Task<IActionResult> OnGetCsvAsync(long id, long of) =>
+        Made(id, of, table => new(table.Csv(words.Language.Culture), "text/csv; charset=utf-8", $"marks-{id}.csv"));
 
-    public IActionResult OnGetSpreadsheet(long id, long of) =>
-        Load(id, of)
-            ? File(Table.Spreadsheet(Title), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", $"marks-{id}.xlsx")
+    public Task<IActionResult> OnGetSpreadsheetAsync(long id, long of) =>
+        Made(id, of, table =>
+            new(table.Spreadsheet(Title), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", $"marks-{id}.xlsx")
+        );
+
+    /// <summary>A file of the whole table, which is made in pieces.</summary>
+    private async Task<IActionResult> Made(long id, long of, Func<ResultsTable, JobEnd.Gives> file) =>
+        Find(id, of) is { } lines
+            ? await jobs.Run(
+                User.TeacherId(),
+                words["results.marksOf", ("title", Title)],
+                Request.Path + With("").Replace("handler=&", "", StringComparison.Ordinal),
+                lines.Count,
+                isWhole: true,
+                job => file(TableOf(lines, job.Step))
+            )
             : NotFound();
+
+    /// <summary>So many lines are on the page; the files have all.</summary>
+    public const int MostShown = 500;
+
+    /// <summary>How many there are.</summary>
+    public int All { get; private set; }
 
     private bool Load(long id, long of)
     {
-        if (own.Find(User.TeacherId(), id, of) is not var (title, assignment))
+        if (Find(id, of) is not { } lines)
             return false;
+        All = lines.Count;
+        Table = TableOf([.. lines.Take(MostShown)], _ => { });
+        return true;
+    }
+
+    private IReadOnlyList<string> headings = [];
+    private Activity activity = null!;
+    private ILookup<long, AttemptLine> made = null!;
+    private IReadOnlyDictionary<long, Standing> standing = null!;
+    private int most;
+
+    /// <param name="step">Is told how many lines more there are.</param>
+    private ResultsTable TableOf(IReadOnlyList<RosterLine> students, Action<int> step) =>
+        new(
+            headings,
+            [
+                .. students
+                    .Chunk(100)
+                    .SelectMany(piece =>
+                    {
+                        step(piece.Length);
+                        return piece.Select(student => LineOf(student, made, standing, activity, most)).ToList();
+                    }),
+            ]
+        );
+
+    /// <summary>All students of an assignment, of whom lines can be made then; null where it is not the teacher's.</summary>
+    private IReadOnlyList<RosterLine>? Find(long id, long of)
+    {
+        if (own.Find(User.TeacherId(), id, of) is not var (title, assignment))
+            return null;
         (Id, Title, Assignment) = (id, title, assignment);
         Columns = Enum.IsDefined(Columns) ? Columns : default;
         var group = assignment.ClassId is { } number ? classes.One(User.TeacherId(), number) : null;
         HasTags = group is not null && classes.TagsOf(group).Count > 0;
-        var activity = revisions.Activity(assignment.RevisionId, assignment.Rules);
-        var made = attempts.Page(of).ToLookup(attempt => attempt.StudentId);
-        var most = made.Select(all => all.Count()).DefaultIfEmpty(0).Max();
-        var standing = standings.Of(assignment, [.. made.Select(all => all.Key)]);
-        Table = new(
-            [
-                words["common.name"],
-                words["results.state"],
-                .. Tags && HasTags ? [words["results.tags"]] : (string[])[],
-                words["common.score"],
-                words["results.possible"],
-                words["results.grade"],
-                .. Headings(activity, most),
-                words["results.awarded"],
-                .. Comments ? [words["results.comments"]] : (string[])[],
-            ],
-            [.. students.Roster(assignment, words.Language.Tag).Select(student => LineOf(student, made, standing, activity, most))]
-        );
-        return true;
+        activity = revisions.Activity(assignment.RevisionId, assignment.Rules);
+        made = attempts.Page(of).ToLookup(attempt => attempt.StudentId);
+        most = made.Select(all => all.Count()).DefaultIfEmpty(0).Max();
+        standing = standings.Of(assignment, [.. made.Select(all => all.Key)]);
+        headings =
+        [
+            words["common.name"],
+            words["results.state"],
+            .. Tags && HasTags ? [words["results.tags"]] : (string[])[],
+            words["common.score"],
+            words["results.possible"],
+            words["results.grade"],
+            .. Headings(activity, most),
+            words["results.awarded"],
+            .. Comments ? [words["results.comments"]] : (string[])[],
+        ];
+        return students.Roster(assignment, words.Language.Tag);
     }
 
     private IEnumerable<string> Headings(Activity activity, int most) =>

@@ -25,6 +25,7 @@ public sealed class TargetModel(
     Revisions revisions,
     Attempts attempts,
     Teachers teachers,
+    Jobs jobs,
     TimeProvider clock,
     PageLanguage words
 ) : PageModel
@@ -231,7 +232,7 @@ public sealed class TargetModel(
         string.Join(' ', group.Who.Select(work => $"{work.Attempt.Id}.{work.Attempt.Marked}").Order(StringComparer.Ordinal));
 
     /// <summary>Gives a group points, as it was shown.</summary>
-    public IActionResult OnPostAward(long id, long of, string target, int group, string points, string fingerprint)
+    public async Task<IActionResult> OnPostAwardAsync(long id, long of, string target, int group, string points, string fingerprint)
     {
         if (!Load(id, of, target))
             return NotFound();
@@ -243,17 +244,35 @@ public sealed class TargetModel(
         Think(group, points);
         if (WhatIf is not { } whatIf)
             return Page();
-        var stored = groups[group]
-            .Who.Count(work =>
-                attempts.Mark(
-                    work.Attempt.Id,
-                    work.Attempt.Marked,
-                    new([new(work.Pane.Id, this.target.Id, Made(whatIf.Points), [])], [], []),
-                    User.TeacherId()
-                )
-            );
-        Done = words["results.groupAwarded", ("count", stored), ("points", whatIf.Points)];
-        return RedirectToPage(new { of, target = Name });
+        var (teacher, made, who) = (User.TeacherId(), Made(whatIf.Points), groups[group].Who);
+        var stored = 0;
+        var end = await jobs.Run(
+            teacher,
+            words["results.groupWorking", ("points", whatIf.Points)],
+            $"/activities/{id}/results/target?of={of}&target={Name}",
+            who.Length,
+            isWhole: false,
+            job =>
+            {
+                foreach (var work in who)
+                {
+                    job.Step(1);
+                    if (
+                        attempts.Mark(
+                            work.Attempt.Id,
+                            work.Attempt.Marked,
+                            new([new(work.Pane.Id, this.target.Id, made, [])], [], []),
+                            teacher
+                        )
+                    )
+                        stored++;
+                }
+                return new JobEnd.Leads(job.Back);
+            }
+        );
+        if (end is RedirectResult { Url: var url } && url.StartsWith("/activities/", StringComparison.Ordinal))
+            Done = words["results.groupAwarded", ("count", stored), ("points", whatIf.Points)];
+        return end;
     }
 
     private string Plain(decimal number) => words.Language.Number(Math.Round(number, 2));
