@@ -3,7 +3,7 @@
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
 import { keepLetters } from '../../src/Fenster.Web/wwwroot/js/reading/letters.js'
-import { cleaned, merged, namesIn, turnedBack } from '../../src/Fenster.Web/wwwroot/js/reading/names.js'
+import { cleaned, merged, namesIn, ofOneSize, overlap, turnedBack } from '../../src/Fenster.Web/wwwroot/js/reading/names.js'
 
 const word = (text, left, top, width, confidence = 95, tall = 20) => ({
   text,
@@ -72,4 +72,38 @@ test('what was read on the turned picture lies where it stands on the picture', 
   const there = { left: 300, top: 200, right: 320, bottom: 300 }
   assert.deepEqual(turnedBack({ left: 300, top: 300, right: 400, bottom: 320 }, 90, 800, 600), there)
   assert.deepEqual(turnedBack({ left: 200, top: 480, right: 300, bottom: 500 }, -90, 800, 600), there)
+})
+
+const plane = { left: 0, top: 0, right: 1000, bottom: 750 }
+const size = ({ left, top, right, bottom }) => [right - left, bottom - top]
+
+test('zones for names are all as large as the longest, stay on the picture and keep their middles', () => {
+  const boxes = [word('Aorta', 10, 100, 60), word('Pulmonary artery', 300, 200, 180), word('Retina', 930, 400, 66)].map(({ box }) => box)
+  const sized = ofOneSize(boxes, plane, 6)
+  for (const box of sized) {
+    assert.deepEqual(size(box), [180, 20])
+    assert.ok(box.left >= 6 && box.right <= 994)
+  }
+  assert.equal(sized[1].left, 300)
+})
+
+test('names that stand close in a column keep their own heights, and lie on no other', () => {
+  const boxes = [word('Left', 20, 100, 60, 95, 44), word('Right ventricle', 20, 150, 150), word('Top', 20, 175, 50)].map(({ box }) => box)
+  const sized = ofOneSize(boxes, plane, 6)
+  assert.deepEqual(sized.map(size), [
+    [150, 44],
+    [150, 20],
+    [150, 20],
+  ])
+  assert.ok(sized.every((one, i) => sized.slice(i + 1).every(other => overlap(one, other) === 0)))
+})
+
+test('a name that stands upright takes the size of those that do', () => {
+  const upright = { left: 500, top: 100, right: 520, bottom: 220 }
+  const boxes = [word('Across', 20, 20, 90).box, upright, { left: 700, top: 100, right: 720, bottom: 180 }]
+  assert.deepEqual(ofOneSize(boxes, plane, 6).map(size), [
+    [90, 20],
+    [20, 120],
+    [20, 120],
+  ])
 })

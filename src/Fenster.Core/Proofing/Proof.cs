@@ -25,6 +25,9 @@ public static class Proof
     /// <summary>Common practice: an activity of which a quarter can be guessed tells little.</summary>
     public const double GuessingWarning = 0.25;
 
+    /// <summary>What matching words to zones by their lengths may earn: some of it comes right in any picture.</summary>
+    public const double LengthWarning = 0.5;
+
     /// <summary>The smallest target in CSS pixels by WCAG 2.2, success criterion 2.5.8.</summary>
     public const double SmallestFingertip = 24;
 
@@ -51,6 +54,7 @@ public static class Proof
         [
             .. KeyFindings(pane, rules)
                 .Concat(GuessFindings(pane, guess))
+                .Concat(LengthFindings(pane))
                 .Concat(SensesFindings(pane))
                 .Concat(FingertipFindings(pane))
                 .Concat(AmbiguityFindings(pane, texts))
@@ -103,6 +107,12 @@ public static class Proof
                 : new("proof.guess", ("share", share)),
             Mend: pane.Targets.OfType<DropZone>().Any() ? Mend.AddDistractor : Mend.None
         );
+    }
+
+    private static IEnumerable<Finding> LengthFindings(Pane pane)
+    {
+        if (ByLength.ShareOf(pane) is var share and >= LengthWarning)
+            yield return new(Weight.Warning, new("proof.byLength", ("share", Math.Round(100 * share))));
     }
 
     /// <summary>What some students can't do, since nothing is told in words.</summary>

@@ -172,3 +172,38 @@ export const turnedBack = ({ left, top, right, bottom }, turn, width, tall) =>
   turn === 90
     ? { left: top, top: tall - right, right: bottom, bottom: tall - left }
     : { left: width - bottom, top: left, right: width - top, bottom: right }
+
+/**
+ * Boxes about the same middles, all as large as the largest of them, since a zone as long as its name gives it away; those that stand
+ * upright among themselves. They stay on the picture. Where they would lie on each other, each is as high as its own name.
+ * @param {Box[]} boxes
+ * @param {Box} plane
+ * @param {number} margin That they keep to its edges.
+ * @returns {Box[]}
+ */
+export function ofOneSize(boxes, plane, margin) {
+  const sized = allAsWide(boxes, plane, margin, true)
+  return sized.some((one, i) => sized.slice(i + 1).some(other => overlap(one, other) > 0)) ? allAsWide(boxes, plane, margin, false) : sized
+}
+
+/**
+ * @param {Box[]} boxes
+ * @param {Box} plane
+ * @param {number} margin
+ * @param {boolean} isAsHigh Whether they are all as high, too.
+ */
+function allAsWide(boxes, plane, margin, isAsHigh) {
+  const isUpright = (/** @type {Box} */ box) => box.bottom - box.top > 1.5 * (box.right - box.left)
+  return boxes.map(box => {
+    const same = boxes.filter(other => isUpright(other) === isUpright(box))
+    const widths = same.map(({ left, right }) => right - left)
+    const heights = same.map(({ top, bottom }) => bottom - top)
+    const wide = isUpright(box) && !isAsHigh ? box.right - box.left : Math.max(...widths)
+    const tall = isUpright(box) || isAsHigh ? Math.max(...heights) : box.bottom - box.top
+    const within = (/** @type {number} */ from, /** @type {number} */ size, /** @type {number} */ least, /** @type {number} */ most) =>
+      Math.max(least, Math.min(from, most - size))
+    const left = within((box.left + box.right - wide) / 2, wide, plane.left + margin, plane.right - margin)
+    const top = within((box.top + box.bottom - tall) / 2, tall, plane.top + margin, plane.bottom - margin)
+    return { left, top, right: left + wide, bottom: top + tall }
+  })
+}

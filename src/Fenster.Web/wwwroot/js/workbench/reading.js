@@ -1,7 +1,9 @@
 // Printed names become labels: what was read is shown first, then covered, zoned and named in one step.
 
 import { phrase } from '../language.js'
+import { ofOneSize } from '../reading/names.js'
 import { post } from '../http.js'
+import { planeOf } from '../scene/geometry.js'
 import { layOver } from '../scene/stage.js'
 import { createFound } from './found.js'
 import { freshId } from './pane.js'
@@ -134,12 +136,18 @@ export function readingPart(desk, picture) {
     try {
       const covered = await withoutNames(chosen)
       if (!covered || asked !== which()) return
-      const made = chosen.reduce((changed, { text, box }) => {
+      const plane = planeOf(/** @type {Picture} */ (pane().picture))
+      const sized = ofOneSize(
+        chosen.map(({ box }) => box),
+        plane,
+        2 * rim,
+      )
+      const made = chosen.reduce((changed, { text }, i) => {
         const label = { id: freshId(changed, 'label'), text: text.trim(), copies: 1 }
         const zone = {
           kind: /** @type {const} */ ('dropZone'),
           id: freshId(changed, 'zone'),
-          region: rounded(regionOf(box, 2 * rim)),
+          region: rounded(regionOf(sized[i], 2 * rim)),
           accepts: [{ label: label.id }],
         }
         return { ...changed, labels: [...changed.labels, label], targets: [...changed.targets, zone] }
