@@ -24,7 +24,8 @@ internal static class ReadingCorpus
         "Bricolage Grotesque",
     ];
 
-    private sealed record Look(string Words, int Width, double Turn, bool IsJpeg);
+    /// <param name="Gap">From a name to its line, in units of which the picture has 1000; below 0 the line touches the last letter.</param>
+    private sealed record Look(string Words, int Width, double Turn, bool IsJpeg, double Gap = 8);
 
     private static readonly Look[] Looks =
     [
@@ -33,6 +34,9 @@ internal static class ReadingCorpus
         new("clean, 1600 px wide", 1600, 0, false),
         new("JPEG of quality 60, 1000 px", 1000, 0, true),
         new("turned by two degrees, 1000 px", 1000, 2, false),
+        new("lines that touch the names, 1000 px", 1000, 0, false, -1),
+        new("lines that touch the names, JPEG, 1000 px", 1000, 0, true, -1),
+        new("lines that begin at the names, 1600 px", 1600, 0, false, 1),
     ];
 
     private sealed record Drawing(string File, string Title);
@@ -66,6 +70,7 @@ internal static class ReadingCorpus
                     look.Width,
                     look.Turn,
                     look.IsJpeg,
+                    look.Gap,
                     Names = Enumerable.Range(0, NamesOnEach).Select(n => names[(i * 11 + n * 7) % names.Length]),
                 };
                 var answer = browser.ScriptAsync(

@@ -36,7 +36,9 @@ const run = async () => {
     const line = wish.fontSize * 1.2
     lines.forEach((words, n) => context.fillText(words, x, y + n * line))
     context.beginPath()
-    context.moveTo(isLeft ? x + wide + 8 : x - 8, y - wish.fontSize * 0.35)
+    // From the line that stands beside it.
+    const own = context.measureText(lines[0]).width
+    context.moveTo(isLeft ? x + own + wish.gap : x - wish.gap, y - wish.fontSize * 0.35)
     context.lineTo(500 + (isLeft ? -1 : 1) * w * 0.3, 375 + (y - 375) * 0.45)
     context.stroke()
     const turned = (px, py) => {

@@ -2,7 +2,7 @@
 
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
-import { keepLetters } from '../../src/Fenster.Web/wwwroot/js/reading/letters.js'
+import { keepLetters, linesOn } from '../../src/Fenster.Web/wwwroot/js/reading/letters.js'
 import { cleaned, merged, namesIn, ofOneSize, overlap, turnedBack } from '../../src/Fenster.Web/wwwroot/js/reading/names.js'
 
 const word = (text, left, top, width, confidence = 95, tall = 20) => ({
@@ -106,4 +106,31 @@ test('a name that stands upright takes the size of those that do', () => {
     [20, 120],
     [20, 120],
   ])
+})
+
+test('a line that touches a letter is found without the letter', () => {
+  const [width, height] = [200, 60]
+  const grey = new Uint8Array(width * height).fill(255)
+  const ink = (left, top, right, bottom) => {
+    for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) grey[y * width + x] = 0
+  }
+  // A letter of two stems and a bar, and a slanting line that begins in it.
+  ink(20, 10, 25, 50)
+  ink(40, 10, 45, 50)
+  ink(20, 28, 45, 32)
+  for (let x = 44; x < 190; x++) for (let y = 0; y < 3; y++) grey[(20 + y + Math.round((x - 44) / 6)) * width + x] = 0
+  const lines = linesOn(grey, width, { largest: 60, long: 60, thin: 6 })
+  const isLine = (x, y) => lines[y * width + x] === 1
+  for (let x = 60; x < 180; x += 7) assert.ok(isLine(x, 21 + Math.round((x - 44) / 6)), `the line at ${x}`)
+  for (const [x, y] of [
+    [22, 12],
+    [22, 40],
+    [42, 12],
+    [42, 45],
+  ])
+    assert.ok(!isLine(x, y), `the letter at ${x}, ${y}`)
+  // A letter alone is none, however it is drawn.
+  const alone = new Uint8Array(width * height).fill(255)
+  for (let y = 10; y < 50; y++) alone.fill(0, y * width + 20, y * width + 24)
+  assert.ok(linesOn(alone, width, { largest: 60, long: 30, thin: 6 }).every(pixel => pixel === 0))
 })

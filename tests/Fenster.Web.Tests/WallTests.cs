@@ -174,7 +174,7 @@ public sealed class WallTests
             Assert.True(told.Count <= 5, "more was queued than is on the way at most");
             await teacher.Post($"/activities/{id}/wall?handler=Got&read={told[^1].Name}");
         }
-        Assert.Equal(HttpStatusCode.NoContent, (await teacher.Post($"/activities/{id}/wall?handler=Got&read=x-y-z")).StatusCode);
+        Assert.Equal(HttpStatusCode.NotFound, (await teacher.Post($"/activities/{id}/wall?handler=Got&read=x-y-z")).StatusCode);
     }
 
     [Fact]

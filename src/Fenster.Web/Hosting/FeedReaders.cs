@@ -23,16 +23,19 @@ public sealed class FeedReaders
     /// <summary>What an event is called, so that <see cref="Got"/> knows which it was.</summary>
     public static string NameOf(string reader, long number) => string.Create(CultureInfo.InvariantCulture, $"{reader}-{number}");
 
-    /// <summary>Says that an event was read, and all before it. What is no event's name changes nothing.</summary>
-    public void Got(string name)
+    /// <summary>Says that an event was read, and all before it.</summary>
+    /// <returns>False where this process sends nothing to a reader of the name.</returns>
+    public bool Got(string name)
     {
         if (
-            name.Split('-') is [var reader, var number]
-            && long.TryParse(number, CultureInfo.InvariantCulture, out var got)
-            && read.TryGetValue(reader, out var before)
-            && got > before
+            name.Split('-') is not [var reader, var number]
+            || !long.TryParse(number, CultureInfo.InvariantCulture, out var got)
+            || !read.TryGetValue(reader, out var before)
         )
+            return false;
+        if (got > before)
             read.TryUpdate(reader, got, before);
+        return true;
     }
 
     /// <summary>The number of the last event that was read; 0 before any.</summary>

@@ -96,6 +96,6 @@ public sealed class Jobs(LongWork longWork, TimeProvider clock)
             {
                 JobEnd.Leads(var url) => new RedirectResult(url),
                 JobEnd.Gives(var bytes, var type, var name) => new FileContentResult(bytes, type) { FileDownloadName = name },
-                var end => throw new InvalidOperationException($"Nothing is known of {end}."),
+                var end => throw new ArgumentOutOfRangeException(nameof(job), end, "What came of it is not known."),
             };
 }

@@ -113,7 +113,7 @@ public sealed class WallModel(
                 if (says && sent - readers.Of(reader) >= MostOnTheWay)
                 {
                     if (clock.GetElapsedTime(sentAt) > LongestStall)
-                        throw new OperationCanceledException("The browser takes nothing any more.");
+                        throw new OperationCanceledException();
                     continue;
                 }
                 Assignment = current;
@@ -147,13 +147,9 @@ public sealed class WallModel(
         return new EmptyResult();
     }
 
-    /// <summary>Takes in that an event was read.</summary>
+    /// <summary>Takes in that an event was read; not found where another process sends them.</summary>
     /// <param name="read">Its name.</param>
-    public IActionResult OnPostGot(string? read)
-    {
-        readers.Got(read ?? "");
-        return new NoContentResult();
-    }
+    public IActionResult OnPostGot(string? read) => readers.Got(read ?? "") ? new NoContentResult() : NotFound();
 
     /// <summary>What has changed since the last event.</summary>
     /// <param name="Frames">What stays the same of panes, by revisions that were not told yet.</param>

@@ -1,6 +1,6 @@
 // Reads what is printed on a picture, in the browser: nothing leaves it. The reader and its data are loaded only here.
 
-import { keepLetters } from './letters.js'
+import { keepLetters, linesOn } from './letters.js'
 import { apart, merged, namesIn, turnedBack } from './names.js'
 
 /** What is read is drawn this large, in pixels of its longer side, so that small print has enough of them. */
@@ -9,6 +9,9 @@ const size = 2000
 const smaller = 0.7
 /** The share of the longer side that a letter has at most. */
 const largestLetter = 0.07
+
+/** Shares of the longer side: how long a line of the drawing is at least that is taken off, and how thick at most. */
+const [longLine, thinLine] = [0.04, 0.004]
 
 /** Languages that there is data for, by their BCP 47 tags. */
 const data = /** @type {Record<string, string>} */ ({ en: 'eng', de: 'deu', fr: 'fra', es: 'spa' })
@@ -69,6 +72,29 @@ function drawn(picture, width, height, turn) {
   return canvas
 }
 
+/** How light each pixel is, from 0 to 255. @param {ImageData} picture */
+function greyOf({ data: pixels }) {
+  const grey = new Uint8ClampedArray(pixels.length / 4)
+  for (let i = 0; i < grey.length; i++) grey[i] = 0.3 * pixels[4 * i] + 0.59 * pixels[4 * i + 1] + 0.11 * pixels[4 * i + 2]
+  return grey
+}
+
+/**
+ * Takes the lines off that lead to names, so that none is taken for a letter, and no letter for a part of a line.
+ * @param {HTMLCanvasElement} canvas
+ * @returns {Uint8Array} 1 where a line was.
+ */
+function withoutLines(canvas) {
+  const { width, height } = canvas
+  const context = /** @type {CanvasRenderingContext2D} */ (canvas.getContext('2d'))
+  const picture = context.getImageData(0, 0, width, height)
+  const side = Math.max(width, height)
+  const lines = linesOn(greyOf(picture), width, { largest: largestLetter * side, long: longLine * side, thin: thinLine * side })
+  for (let i = 0; i < lines.length; i++) if (lines[i]) picture.data.fill(255, 4 * i, 4 * i + 3)
+  context.putImageData(picture, 0, 0)
+  return lines
+}
+
 /**
  * Light on dark becomes dark on light: what stands on a dark ground is inverted, and the rest stays. What is larger than letters goes.
  * @param {HTMLCanvasElement} canvas
@@ -122,13 +148,15 @@ export async function namesOn({ image, width, height }, language) {
   const reader = await readerOf(language)
   const scale = size / Math.max(width, height)
   const [across, tall] = [Math.round(width * scale), Math.round(height * scale)]
-  const level = await wordsOn(reader, drawn(image, across, tall, 0))
+  const page = drawn(image, across, tall, 0)
+  withoutLines(page)
+  const level = await wordsOn(reader, page)
   // At another size the reader stumbles over other words.
-  const small = drawn(image, Math.round(across * smaller), Math.round(tall * smaller), 0)
+  const small = drawn(page, Math.round(across * smaller), Math.round(tall * smaller), 0)
   const light = (await wordsOn(reader, evened(small))).map(word => ({ ...word, box: scaled(word.box, 1 / smaller) }))
   const names = namesIn(merged([level, light]))
   for (const turn of /** @type {const} */ ([90, -90])) {
-    const words = await wordsOn(reader, drawn(image, across, tall, turn))
+    const words = await wordsOn(reader, drawn(page, across, tall, turn))
     for (const name of namesIn(merged([[], words]))) names.push({ ...name, box: turnedBack(name.box, turn, across, tall) })
   }
   return apart(names).map(name => ({ ...name, box: scaled(name.box, 1 / across) }))

@@ -47,7 +47,13 @@ addEventListener('beforeprint', () => {
   for (const tile of tiles.values()) tile.see(true)
 })
 
-followed(feed, data => {
+followed(feed, takeAll, () => {
+  part('trouble').textContent = phrase('wall.lineLost')
+  part('trouble').hidden = false
+})
+
+/** @param {string} data What has changed, as JSON. */
+function takeAll(data) {
   const sent = JSON.parse(data)
   part('trouble').hidden = true
   for (const [revision, panes] of Object.entries(sent.frames)) frames.set(Number(revision), /** @type {PaneFrame[]} */ (panes))
@@ -58,10 +64,7 @@ followed(feed, data => {
   }
   isPaused = sent.isPaused
   drawFrame()
-}).addEventListener('error', () => {
-  part('trouble').textContent = phrase('wall.lineLost')
-  part('trouble').hidden = false
-})
+}
 
 /** @param {TileSent} sent */
 function take(sent) {
