@@ -3,7 +3,17 @@
 import assert from 'node:assert/strict'
 import { test } from 'node:test'
 import { keepLetters, linesOn } from '../../src/Fenster.Web/wwwroot/js/reading/letters.js'
-import { cleaned, merged, namesIn, ofOneSize, overlap, turnedBack } from '../../src/Fenster.Web/wwwroot/js/reading/names.js'
+import {
+  cleaned,
+  confirmed,
+  merged,
+  namesIn,
+  ofOneSize,
+  overlap,
+  settled,
+  turnedBack,
+  withRoom,
+} from '../../src/Fenster.Web/wwwroot/js/reading/names.js'
 
 const word = (text, left, top, width, confidence = 95, tall = 20) => ({
   text,
@@ -133,4 +143,20 @@ test('a line that touches a letter is found without the letter', () => {
   const alone = new Uint8Array(width * height).fill(255)
   for (let y = 10; y < 50; y++) alone.fill(0, y * width + 20, y * width + 24)
   assert.ok(linesOn(alone, width, { largest: 60, long: 30, thin: 6 }).every(pixel => pixel === 0))
+})
+
+test('of what a line touches, the reading without lines holds; of all else, that of the picture as it is', () => {
+  const asItIs = [word('Corne', 20, 20, 60), word('Retina', 20, 80, 66)]
+  const free = [word('Cornea', 20, 20, 72, 90), word('Retlna', 20, 80, 66, 99), word('x', 300, 20, 8, 20)]
+  const words = settled(asItIs, free, box => box.top === 20)
+  assert.deepEqual(words.map(({ text }) => text).sort(), ['Cornea', 'Retina'])
+})
+
+test('a name that a line touches is sure only if it is read twice in the same way', () => {
+  const [name] = namesIn([word('Corne', 20, 20, 60)])
+  assert.equal(confirmed(name, [word('Corne', 20, 20, 60)]).isDoubtful, false)
+  const longer = confirmed(name, [word('Cornea', 20, 20, 72)])
+  assert.deepEqual([longer.text, longer.isDoubtful], ['Cornea', true])
+  assert.deepEqual([confirmed(name, []).text, confirmed(name, []).isDoubtful], ['Corne', true])
+  assert.deepEqual(withRoom(name.box, 90, 700), { left: 0, top: 13, right: 90, bottom: 47 })
 })

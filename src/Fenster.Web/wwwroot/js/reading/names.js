@@ -91,6 +91,53 @@ export function apart(found) {
   return kept
 }
 
+/**
+ * The words of a picture as it is, and those that are read where its lines were taken off: of what a line touches, the latter.
+ * @param {Word[]} asItIs
+ * @param {Word[]} free Without lines.
+ * @param {(box: Box) => boolean} touchesLine
+ * @returns {Word[]}
+ */
+export function settled(asItIs, free, touchesLine) {
+  const isOver = (/** @type {Word} */ a, /** @type {Word} */ b) => overlap(a.box, b.box) >= 0.3
+  // What only this reading found must be read well.
+  const isLikely = (/** @type {Word} */ word) =>
+    asItIs.some(other => isOver(word, other)) || (word.confidence >= sure && [...word.text].length >= 3)
+  const readAgain = free.filter(word => cleaned(word) !== null && touchesLine(word.box) && isLikely(word))
+  return [...asItIs.filter(word => readAgain.every(other => !isOver(word, other))), ...readAgain]
+}
+
+/**
+ * The box of a name with a letter's room around it, on a page.
+ * @param {Box} box
+ * @param {number} width
+ * @param {number} tall
+ * @returns {Box}
+ */
+export const withRoom = ({ left, top, right, bottom }, width, tall) => {
+  const room = Math.min(bottom - top, 60)
+  return {
+    left: Math.max(0, Math.floor(left - room)),
+    top: Math.max(0, Math.floor(top - room / 3)),
+    right: Math.min(width, Math.ceil(right + room)),
+    bottom: Math.min(tall, Math.ceil(bottom + room / 3)),
+  }
+}
+
+/**
+ * A name that a line touches, after it was read once more with room around it: what is read twice in the same way holds; else the longer
+ * reading that was read well, for the teacher to look at.
+ * @param {Name} name
+ * @param {Word[]} words Of the second reading.
+ * @returns {Name}
+ */
+export function confirmed(name, words) {
+  const [again] = namesIn(merged([words])).sort((a, b) => b.text.length - a.text.length)
+  if (!again || again.text === name.text) return again ? name : { ...name, isDoubtful: true }
+  const isBetter = again.confidence >= sure && again.text.length > name.text.length
+  return { ...(isBetter ? { ...again, box: around(name.box, again.box) } : name), isDoubtful: true }
+}
+
 /** Whether a word goes on in the same line. @param {Word} line @param {Word} next */
 function goesOn(line, next) {
   if (next.box.top > line.box.bottom || next.box.bottom < line.box.top) return false

@@ -1,7 +1,7 @@
 // Reads what is printed on a picture, in the browser: nothing leaves it. The reader and its data are loaded only here.
 
 import { keepLetters, linesOn } from './letters.js'
-import { apart, merged, namesIn, turnedBack } from './names.js'
+import { apart, confirmed, merged, namesIn, settled, turnedBack, withRoom } from './names.js'
 
 /** What is read is drawn this large, in pixels of its longer side, so that small print has enough of them. */
 const size = 2000
@@ -12,6 +12,9 @@ const largestLetter = 0.07
 
 /** Shares of the longer side: how long a line of the drawing is at least that is taken off, and how thick at most. */
 const [longLine, thinLine] = [0.04, 0.004]
+
+/** A line that begins so near to a word, in shares of its height, may have taken a letter of it. */
+const besideLetter = 0.3
 
 /** Languages that there is data for, by their BCP 47 tags. */
 const data = /** @type {Record<string, string>} */ ({ en: 'eng', de: 'deu', fr: 'fra', es: 'spa' })
@@ -122,9 +125,15 @@ function evened(canvas) {
   return blurred
 }
 
-/** @param {any} reader @param {HTMLCanvasElement} canvas @returns {Promise<import('./names.js').Word[]>} */
-async function wordsOn(reader, canvas) {
-  const { data } = await reader.recognize(canvas, {}, { blocks: true, text: false })
+/**
+ * @param {any} reader
+ * @param {HTMLCanvasElement} canvas
+ * @param {import('./names.js').Box} [part] That alone is read; all of it where it is not given.
+ * @returns {Promise<import('./names.js').Word[]>}
+ */
+async function wordsOn(reader, canvas, part) {
+  const rectangle = part && { left: part.left, top: part.top, width: part.right - part.left, height: part.bottom - part.top }
+  const { data } = await reader.recognize(canvas, { rectangle }, { blocks: true, text: false })
   return (data.blocks ?? []).flatMap((/** @type {any} */ block) =>
     block.paragraphs.flatMap((/** @type {any} */ paragraph) =>
       paragraph.lines.flatMap((/** @type {any} */ line) =>
@@ -149,12 +158,22 @@ export async function namesOn({ image, width, height }, language) {
   const scale = size / Math.max(width, height)
   const [across, tall] = [Math.round(width * scale), Math.round(height * scale)]
   const page = drawn(image, across, tall, 0)
-  withoutLines(page)
-  const level = await wordsOn(reader, page)
+  const asItIs = await wordsOn(reader, page)
+  const lines = withoutLines(page)
+  /** Whether a line begins in a box or close beside it. @param {import('./names.js').Box} box */
+  const touchesLine = ({ left, top, right, bottom }) => {
+    const beside = Math.round((bottom - top) * besideLetter)
+    for (let y = Math.max(0, top); y < Math.min(tall, bottom); y++)
+      for (let x = Math.max(0, left - beside); x < Math.min(across, right + beside); x++) if (lines[y * across + x]) return true
+    return false
+  }
+  const level = settled(asItIs, lines.includes(1) ? await wordsOn(reader, page) : [], touchesLine)
   // At another size the reader stumbles over other words.
   const small = drawn(page, Math.round(across * smaller), Math.round(tall * smaller), 0)
   const light = (await wordsOn(reader, evened(small))).map(word => ({ ...word, box: scaled(word.box, 1 / smaller) }))
-  const names = namesIn(merged([level, light]))
+  const names = []
+  for (const name of namesIn(merged([level, light])))
+    names.push(touchesLine(name.box) ? confirmed(name, await wordsOn(reader, page, withRoom(name.box, across, tall))) : name)
   for (const turn of /** @type {const} */ ([90, -90])) {
     const words = await wordsOn(reader, drawn(page, across, tall, turn))
     for (const name of namesIn(merged([[], words]))) names.push({ ...name, box: turnedBack(name.box, turn, across, tall) })
