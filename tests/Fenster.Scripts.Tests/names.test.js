@@ -139,6 +139,12 @@ test('a line that touches a letter is found without the letter', () => {
     [42, 45],
   ])
     assert.ok(!isLine(x, y), `the letter at ${x}, ${y}`)
+  // The gap between two light letters on a dark ground is none either.
+  const dark = new Uint8Array(width * height).fill(255)
+  for (let y = 2; y < 58; y++) dark.fill(0, y * width + 10, y * width + 190)
+  for (let y = 20; y < 40; y++) for (const x of [60, 72]) dark.fill(255, y * width + x, y * width + x + 8)
+  const gaps = linesOn(dark, width, { largest: 60, long: 40, thin: 6 })
+  for (let y = 15; y < 45; y++) assert.ok(!gaps[y * width + 70], `the gap at ${y}`)
   // A letter alone is none, however it is drawn.
   const alone = new Uint8Array(width * height).fill(255)
   for (let y = 10; y < 50; y++) alone.fill(0, y * width + 20, y * width + 24)

@@ -98,6 +98,7 @@ export function linesOn(grey, width, { largest, long, thin }) {
     for (let v = half * y - 1; v <= half * y + half; v++)
       for (let u = half * x - 1; u <= half * x + half; u++) if (u >= 0 && v >= 0 && u < width && v < height) found[v * width + u] = 1
   }
+  const strokes = new Uint8Array(small.length).fill(255)
   eachLarge(small, wide, largest / half, part => {
     for (const at of part) {
       const x = at % wide
@@ -109,8 +110,12 @@ export function linesOn(grey, width, { largest, long, thin }) {
         const ahead = 1 + run(x, y, way.x, way.y, enough)
         return ahead >= enough || ahead + run(x, y, -way.x, -way.y, enough) >= enough
       })
-      if (isLine) mark(x, y)
+      if (isLine) strokes[at] = 0
     }
+  })
+  // Thin all along: a gap between light letters is so only as far as the letters go.
+  eachLarge(strokes, wide, enough * 0.65, part => {
+    for (const at of part) mark(at % wide, Math.floor(at / wide))
   })
   return found
 }
